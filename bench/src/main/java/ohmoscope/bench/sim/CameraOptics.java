@@ -1,0 +1,54 @@
+package ohmoscope.bench.sim;
+
+/** Blur of a lens and a shift of the whole picture in one: a sampled Gaussian whose centre is moved. */
+final class CameraOptics {
+    private static final int REACH = 4;
+
+    private CameraOptics() {}
+
+    /** @param dx shift of the picture to the right, pixels; edges repeat */
+    static float[] blurredAndMoved(float[] scene, int w, int h, double sigmaPx, double dx, double dy) {
+        float[] rows = new float[scene.length];
+        float[] out = new float[scene.length];
+        int wholeX = (int) Math.round(dx);
+        int wholeY = (int) Math.round(dy);
+        double[] kx = kernel(sigmaPx, dx - wholeX);
+        double[] ky = kernel(sigmaPx, dy - wholeY);
+        for (int y = 0; y < h; y++) {
+            for (int x = 0; x < w; x++) {
+                double sum = 0;
+                for (int i = -REACH; i <= REACH; i++) {
+                    sum += kx[i + REACH] * scene[y * w + clamp(x + i - wholeX, w)];
+                }
+                rows[y * w + x] = (float) sum;
+            }
+        }
+        for (int y = 0; y < h; y++) {
+            for (int x = 0; x < w; x++) {
+                double sum = 0;
+                for (int i = -REACH; i <= REACH; i++) {
+                    sum += ky[i + REACH] * rows[clamp(y + i - wholeY, h) * w + x];
+                }
+                out[y * w + x] = (float) sum;
+            }
+        }
+        return out;
+    }
+
+    private static int clamp(int value, int size) {
+        return Math.max(0, Math.min(size - 1, value));
+    }
+
+    private static double[] kernel(double sigma, double shift) {
+        double[] k = new double[2 * REACH + 1];
+        double sum = 0;
+        for (int i = -REACH; i <= REACH; i++) {
+            k[i + REACH] = Math.exp(-Math.pow(i + shift, 2) / (2 * sigma * sigma));
+            sum += k[i + REACH];
+        }
+        for (int i = 0; i < k.length; i++) {
+            k[i] /= sum;
+        }
+        return k;
+    }
+}

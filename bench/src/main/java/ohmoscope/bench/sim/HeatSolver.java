@@ -1,0 +1,285 @@
+package ohmoscope.bench.sim;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Random;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Outline;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.Side;
+
+/**
+ * Heat in a board by finite volumes: three layers, copper that differs from place to place, parts as bodies of their own
+ * on either face, loss to still air. Explicit Euler at two thirds of the stability limit; O(cells) a step.
+ */
+public final class HeatSolver {
+    private static final int LAYERS = 3;
+    private static final double VOLUMETRIC = 2.0e-3;
+    /** W/(m·K) through the board. */
+    private static final double THROUGH = 0.45;
+    /** W/(mm²·K) of one face. */
+    private static final double FACE_LOSS = 10.5e-6;
+    /** W/(mm²·K) between a body and the board under it: solder and air. */
+    private static final double BODY_CONTACT = 2.2e-3;
+    /** J/(mm³·K) of ceramic, epoxy and metal, roughly. */
+    private static final double BODY_HEAT = 2.6e-3;
+
+    private static final double STABLE_SHARE = 0.66;
+
+    private final double cellMm;
+    private final int nx;
+    private final int ny;
+    private final double x0;
+    private final double y0;
+    private final boolean[] solid;
+    private final float[] conductance;
+    private final double through;
+    private final double cellHeat;
+    private final double faceLoss;
+    private final double stepS;
+    private float[][] rise;
+    private float[][] next;
+    private final double[][] power;
+    private final List<Body> bodies = new ArrayList<>();
+
+    /** One part's body. */
+    private static final class Body {
+        private final Part part;
+        private final int[] cells;
+        private final double heat;
+        private final double toCell;
+        private final double loss;
+        private double rise;
+        private double watts;
+
+        Body(Part part, int[] cells) {
+            this.part = part;
+            this.cells = cells;
+            double area = part.wMm() * part.hMm();
+            heat = area * part.heightMm().orElse(0.8) * BODY_HEAT;
+            toCell = area * BODY_CONTACT / cells.length;
+            loss = area * FACE_LOSS;
+        }
+    }
+
+    /**
+     * @param cellMm side of a cell, mm
+     * @param unevenness how much copper differs from place to place, relative, one standard deviation
+     */
+    public HeatSolver(Board board, double cellMm, double unevenness, Random random) {
+        this.cellMm = cellMm;
+        Outline outline = board.outline();
+        x0 = outline.minXMm();
+        y0 = outline.minYMm();
+        nx = Math.max(4, (int) Math.ceil((outline.maxXMm() - x0) / cellMm));
+        ny = Math.max(4, (int) Math.ceil((outline.maxYMm() - y0) / cellMm));
+        solid = new boolean[nx * ny];
+        Outline.Inside inside = outline.inside();
+        for (int c = 0; c < solid.length; c++) {
+            solid[c] = inside.test(xMm(c), yMm(c));
+        }
+        double layerMm = board.thicknessMm() / LAYERS;
+        double copperMm = Math.min(board.thicknessMm() / 2, board.copperLayers() * board.copperUm() * 1e-3 * 0.55);
+        // W/K between two cells of one layer; copper is shared out over the layers.
+        double base = (0.35e-3 * board.thicknessMm() + 0.39 * copperMm) / LAYERS;
+        conductance = unevenCopper(base, unevenness, random);
+        cellHeat = VOLUMETRIC * layerMm * cellMm * cellMm;
+        through = THROUGH * 1e-3 * cellMm * cellMm / layerMm;
+        faceLoss = FACE_LOSS * cellMm * cellMm;
+        double most = 0;
+        for (float g : conductance) {
+            most = Math.max(most, g);
+        }
+        rise = new float[LAYERS][nx * ny];
+        next = new float[LAYERS][nx * ny];
+        power = new double[LAYERS][nx * ny];
+        for (Part part : board.parts()) {
+            bodies.add(new Body(part, cellsUnder(part)));
+        }
+        double stiffest = 4 * most + 2 * through + BODY_CONTACT * cellMm * cellMm * 2;
+        double stiffestBody = bodies.stream()
+                .mapToDouble(b -> b.toCell * b.cells.length / b.heat)
+                .max()
+                .orElse(0);
+        double worstCell = bodies.stream().mapToDouble(b -> b.toCell).max().orElse(0) + stiffest;
+        stepS = STABLE_SHARE * Math.min(2 * cellHeat / (2 * worstCell), 1 / Math.max(1e-9, stiffestBody));
+    }
+
+    private float[] unevenCopper(double base, double unevenness, Random random) {
+        double[] field = new double[nx * ny];
+        for (int wave = 0; wave < 24; wave++) {
+            double length = 3 + 22 * random.nextDouble();
+            double angle = 2 * Math.PI * random.nextDouble();
+            double phase = 2 * Math.PI * random.nextDouble();
+            double kx = 2 * Math.PI * Math.cos(angle) / length;
+            double ky = 2 * Math.PI * Math.sin(angle) / length;
+            for (int c = 0; c < field.length; c++) {
+                field[c] += Math.sin(kx * xMm(c) + ky * yMm(c) + phase) / Math.sqrt(12);
+            }
+        }
+        float[] g = new float[nx * ny];
+        for (int c = 0; c < g.length; c++) {
+            g[c] = (float) (base * Math.max(0.25, 1 + unevenness * field[c]));
+        }
+        return g;
+    }
+
+    private int[] cellsUnder(Part part) {
+        List<Integer> cells = new ArrayList<>();
+        for (int c = 0; c < nx * ny; c++) {
+            if (solid[c] && part.covers(xMm(c), yMm(c), 0)) {
+                cells.add(c);
+            }
+        }
+        if (cells.isEmpty()) {
+            cells.add(nearest(part.xMm(), part.yMm()));
+        }
+        return cells.stream().mapToInt(Integer::intValue).toArray();
+    }
+
+    private int nearest(double x, double y) {
+        int best = 0;
+        for (int c = 1; c < nx * ny; c++) {
+            if (solid[c]
+                    && (!solid[best]
+                            || Math.hypot(xMm(c) - x, yMm(c) - y) < Math.hypot(xMm(best) - x, yMm(best) - y))) {
+                best = c;
+            }
+        }
+        return best;
+    }
+
+    private double xMm(int cell) {
+        return x0 + (cell % nx + 0.5) * cellMm;
+    }
+
+    private double yMm(int cell) {
+        return y0 + (cell / nx + 0.5) * cellMm;
+    }
+
+    /** Heat released in a part's body from now on, watts. */
+    public void heatPart(String ref, double watts) {
+        bodies.stream().filter(b -> b.part.ref().equals(ref)).forEach(b -> b.watts = watts);
+    }
+
+    /** Heat released in the board's face at a place from now on, watts; adds to what is there. */
+    public void heatPlace(double x, double y, Side side, double watts) {
+        power[side == Side.TOP ? 0 : LAYERS - 1][nearest(x, y)] += watts;
+    }
+
+    /** Switches every source off. */
+    public void clearHeat() {
+        for (double[] layer : power) {
+            Arrays.fill(layer, 0);
+        }
+        bodies.forEach(b -> b.watts = 0);
+    }
+
+    /** Goes on by some seconds. */
+    public void advance(double seconds) {
+        int steps = Math.max(1, (int) Math.ceil(seconds / stepS));
+        double dt = seconds / steps;
+        for (int s = 0; s < steps; s++) {
+            step(dt);
+        }
+    }
+
+    private void step(double dt) {
+        float perHeat = (float) (dt / cellHeat);
+        for (int l = 0; l < LAYERS; l++) {
+            float[] t = rise[l];
+            float[] up = rise[Math.max(0, l - 1)];
+            float[] down = rise[Math.min(LAYERS - 1, l + 1)];
+            double loss = l == 0 || l == LAYERS - 1 ? faceLoss : 0;
+            for (int y = 0; y < ny; y++) {
+                for (int x = 0; x < nx; x++) {
+                    int c = y * nx + x;
+                    if (!solid[c]) {
+                        continue;
+                    }
+                    float g = conductance[c];
+                    float at = t[c];
+                    double flow = power[l][c] - loss * at + through * (up[c] + down[c] - 2 * at);
+                    if (x > 0 && solid[c - 1]) {
+                        flow += between(g, conductance[c - 1]) * (t[c - 1] - at);
+                    }
+                    if (x < nx - 1 && solid[c + 1]) {
+                        flow += between(g, conductance[c + 1]) * (t[c + 1] - at);
+                    }
+                    if (y > 0 && solid[c - nx]) {
+                        flow += between(g, conductance[c - nx]) * (t[c - nx] - at);
+                    }
+                    if (y < ny - 1 && solid[c + nx]) {
+                        flow += between(g, conductance[c + nx]) * (t[c + nx] - at);
+                    }
+                    next[l][c] = at + perHeat * (float) flow;
+                }
+            }
+        }
+        for (Body body : bodies) {
+            int layer = body.part.side() == Side.TOP ? 0 : LAYERS - 1;
+            double into = body.watts - body.loss * body.rise;
+            for (int c : body.cells) {
+                double flow = body.toCell * (body.rise - rise[layer][c]);
+                into -= flow;
+                next[layer][c] += (float) (dt * flow / cellHeat);
+            }
+            body.rise += dt * into / body.heat;
+        }
+        float[][] swap = rise;
+        rise = next;
+        next = swap;
+    }
+
+    private static float between(float a, float b) {
+        return 2 * a * b / (a + b);
+    }
+
+    /** Rise of a face at a place, kelvin, bilinear between cells. */
+    public double faceK(double x, double y, Side side) {
+        float[] layer = rise[side == Side.TOP ? 0 : LAYERS - 1];
+        double u = Math.max(0, Math.min(nx - 1.001, (x - x0) / cellMm - 0.5));
+        double v = Math.max(0, Math.min(ny - 1.001, (y - y0) / cellMm - 0.5));
+        int i = (int) u;
+        int j = (int) v;
+        double a = u - i;
+        double b = v - j;
+        int c = j * nx + i;
+        return (1 - b) * ((1 - a) * layer[c] + a * layer[c + 1])
+                + b * ((1 - a) * layer[c + nx] + a * layer[c + nx + 1]);
+    }
+
+    /** Rise of a part's lid, kelvin. */
+    public double lidK(int partIndex) {
+        return bodies.get(partIndex).rise;
+    }
+
+    /** Heat stored in board and bodies against the start, joules. */
+    public double storedJoules() {
+        double sum = 0;
+        for (float[] layer : rise) {
+            for (int c = 0; c < layer.length; c++) {
+                sum += solid[c] ? layer[c] * cellHeat : 0;
+            }
+        }
+        for (Body body : bodies) {
+            sum += body.rise * body.heat;
+        }
+        return sum;
+    }
+
+    /** Heat that leaves to the air now, watts. */
+    public double lossWatts() {
+        double sum = 0;
+        for (int l : new int[] {0, LAYERS - 1}) {
+            for (int c = 0; c < solid.length; c++) {
+                sum += solid[c] ? rise[l][c] * faceLoss : 0;
+            }
+        }
+        for (Body body : bodies) {
+            sum += body.rise * body.loss;
+        }
+        return sum;
+    }
+}

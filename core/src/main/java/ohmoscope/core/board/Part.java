@@ -1,0 +1,105 @@
+package ohmoscope.core.board;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+
+/**
+ * One part as placed.
+ *
+ * @param ref reference, unique on the board
+ * @param statedRole the role the board's file gives; {@link Board#role} works it out where this is empty
+ * @param value as printed in the parts list, empty when unknown
+ * @param packageName the package's common name, empty when unknown
+ * @param xMm centre of the body, board axes
+ * @param rotDeg counter-clockwise seen from the top
+ * @param wMm body width before rotation
+ * @param hMm body height before rotation
+ * @param resistanceOhms DC resistance of a series or pass part when on
+ * @param sensitive must not be overheated when a neighbour is reworked
+ * @param pairedWith the part without which this one does not work
+ */
+public record Part(
+        String ref,
+        PartKind kind,
+        Optional<Role> statedRole,
+        String value,
+        OptionalDouble voltsRated,
+        String packageName,
+        Side side,
+        double xMm,
+        double yMm,
+        double rotDeg,
+        double wMm,
+        double hMm,
+        OptionalDouble heightMm,
+        List<Pin> pins,
+        OptionalDouble resistanceOhms,
+        boolean sensitive,
+        List<Supply> supplies,
+        Optional<Gate> gate,
+        Optional<PortExpectation> expects,
+        Optional<String> pairedWith,
+        Optional<Storey> storey) {
+    public Part {
+        Check.text("ref", ref);
+        Check.coordinateMm("x_mm", xMm);
+        Check.coordinateMm("y_mm", yMm);
+        Check.finite("rot_deg", rotDeg);
+        Check.positive("w_mm", wMm);
+        Check.positive("h_mm", hMm);
+        Check.within("w_mm", wMm, 0, 500);
+        Check.within("h_mm", hMm, 0, 500);
+        Check.positive("volts_rated", voltsRated);
+        Check.positive("height_mm", heightMm);
+        resistanceOhms.ifPresent(r -> Check.notNegative("resistance", r));
+        pins = List.copyOf(pins);
+        supplies = List.copyOf(supplies);
+    }
+
+    /** A part with the members that every part has; the rest empty. */
+    public static Part of(
+            String ref, PartKind kind, Side side, double xMm, double yMm, double wMm, double hMm, List<Pin> pins) {
+        return new Part(
+                ref,
+                kind,
+                Optional.empty(),
+                "",
+                OptionalDouble.empty(),
+                "",
+                side,
+                xMm,
+                yMm,
+                0,
+                wMm,
+                hMm,
+                OptionalDouble.empty(),
+                pins,
+                OptionalDouble.empty(),
+                false,
+                List.of(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty());
+    }
+
+    public boolean touches(String net) {
+        for (Pin pin : pins) {
+            if (pin.net().equals(net)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Whether the place lies on the body, grown by {@code marginMm} all round. */
+    public boolean covers(double placeXMm, double placeYMm, double marginMm) {
+        double angle = Math.toRadians(rotDeg);
+        double dx = placeXMm - xMm;
+        double dy = placeYMm - yMm;
+        double along = dx * Math.cos(angle) + dy * Math.sin(angle);
+        double across = -dx * Math.sin(angle) + dy * Math.cos(angle);
+        return Math.abs(along) <= wMm / 2 + marginMm && Math.abs(across) <= hMm / 2 + marginMm;
+    }
+}

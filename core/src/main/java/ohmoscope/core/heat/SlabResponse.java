@@ -1,0 +1,84 @@
+package ohmoscope.core.heat;
+
+/**
+ * Temperature rise of a slab's face after a point source begins to release heat on one face
+ * (physics as in docs/physics.md, section "Slab"; Carslaw and Jaeger, Conduction of Heat in Solids, 2nd ed., §§10.3, 14.2).
+ *
+ * <p>The impulse response at distance r and delay s is e^(−s/τ)·Θ(s)·g(r,s)/C with the plane Gaussian g and the
+ * through-board factor Θ, which differs between the near and the far face.
+ */
+public final class SlabResponse {
+    /** Below this share of τ₁ the image form converges in a few terms and the cosine series does not. */
+    private static final double IMAGE_FORM_BELOW_CROSS_SHARE = 0.3;
+
+    private static final int TERMS = 12;
+
+    private SlabResponse() {}
+
+    /** Θ on the face where the heat is released; 1 for a delay long against τ₁. */
+    public static double nearFactor(double delayS, double crossS) {
+        double u = delayS / crossS;
+        double sum = 1;
+        if (u < IMAGE_FORM_BELOW_CROSS_SHARE) {
+            for (int m = 1; m <= TERMS; m++) {
+                sum += 2 * Math.exp(-m * m * Math.PI * Math.PI / u);
+            }
+            return Math.sqrt(Math.PI / u) * sum;
+        }
+        for (int n = 1; n <= TERMS; n++) {
+            sum += 2 * Math.exp(-n * n * u);
+        }
+        return sum;
+    }
+
+    /** Θ on the other face; starts at zero, 1 for a delay long against τ₁. */
+    public static double farFactor(double delayS, double crossS) {
+        double u = delayS / crossS;
+        if (u < IMAGE_FORM_BELOW_CROSS_SHARE) {
+            double sum = 0;
+            for (int m = 0; m < TERMS; m++) {
+                double odd = 2 * m + 1;
+                sum += 2 * Math.exp(-odd * odd * Math.PI * Math.PI / (4 * u));
+            }
+            return Math.sqrt(Math.PI / u) * sum;
+        }
+        double sum = 1;
+        for (int n = 1; n <= TERMS; n++) {
+            sum += (n % 2 == 0 ? 2 : -2) * Math.exp(-n * n * u);
+        }
+        return sum;
+    }
+
+    /**
+     * Impulse response, kelvin per joule.
+     *
+     * @param spreadMm2 σ² of the source's footprint and the camera's blur together, mm²
+     */
+    public static double impulse(SlabParameters slab, boolean near, double rMm, double delayS, double spreadMm2) {
+        double width = 4 * slab.diffusivityMm2PerS() * delayS + 2 * spreadMm2;
+        return overTime(slab, near, delayS) * Math.exp(-rMm * rMm / width) / (Math.PI * width);
+    }
+
+    /** The part of the impulse response that does not depend on the distance, kelvin·mm² per joule. */
+    static double overTime(SlabParameters slab, boolean near, double delayS) {
+        double theta = near ? nearFactor(delayS, slab.crossS()) : farFactor(delayS, slab.crossS());
+        return Math.exp(-delayS / slab.lossS()) * theta / slab.jouleMm2PerK();
+    }
+
+    /** Rise after a watt has been on for {@code tS} seconds, kelvin, by Simpson's rule on a logarithmic grid. */
+    public static double step(SlabParameters slab, boolean near, double rMm, double tS, double spreadMm2) {
+        if (!(tS > 0)) {
+            return 0;
+        }
+        int n = 400;
+        double low = Math.log(Math.min(1e-6, tS * 1e-6));
+        double h = (Math.log(tS) - low) / n;
+        double sum = 0;
+        for (int i = 0; i <= n; i++) {
+            double s = Math.exp(low + i * h);
+            double weight = i == 0 || i == n ? 1 : i % 2 == 1 ? 4 : 2;
+            sum += weight * s * impulse(slab, near, rMm, s, spreadMm2);
+        }
+        return sum * h / 3;
+    }
+}

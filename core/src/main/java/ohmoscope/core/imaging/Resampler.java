@@ -1,0 +1,48 @@
+package ohmoscope.core.imaging;
+
+/** Moves a picture by a fraction of a pixel with the Catmull–Rom cubic, which keeps straight ramps straight. */
+public final class Resampler {
+    private Resampler() {}
+
+    /**
+     * Undoes a shift: {@code out(x, y) = in(x + dx, y + dy)}. Edges repeat.
+     *
+     * @param in row-major, not modified
+     * @param out overwritten; must not be {@code in}
+     */
+    public static void shifted(float[] in, int width, int height, double dxPx, double dyPx, float[] out) {
+        int wholeX = (int) Math.floor(dxPx);
+        int wholeY = (int) Math.floor(dyPx);
+        float[] wx = weights(dxPx - wholeX);
+        float[] wy = weights(dyPx - wholeY);
+        float[] rows = new float[width * height];
+        for (int y = 0; y < height; y++) {
+            for (int x = 0; x < width; x++) {
+                float sum = 0;
+                for (int i = 0; i < 4; i++) {
+                    int at = Math.min(width - 1, Math.max(0, x + wholeX + i - 1));
+                    sum += wx[i] * in[y * width + at];
+                }
+                rows[y * width + x] = sum;
+            }
+        }
+        for (int y = 0; y < height; y++) {
+            for (int i = 0; i < 4; i++) {
+                int at = Math.min(height - 1, Math.max(0, y + wholeY + i - 1)) * width;
+                for (int x = 0; x < width; x++) {
+                    float part = wy[i] * rows[at + x];
+                    out[y * width + x] = i == 0 ? part : out[y * width + x] + part;
+                }
+            }
+        }
+    }
+
+    private static float[] weights(double t) {
+        return new float[] {
+            (float) (((-0.5 * t + 1) * t - 0.5) * t),
+            (float) ((1.5 * t - 2.5) * t * t + 1),
+            (float) (((-1.5 * t + 2) * t + 0.5) * t),
+            (float) ((0.5 * t - 0.5) * t * t)
+        };
+    }
+}

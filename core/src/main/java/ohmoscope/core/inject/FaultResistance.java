@@ -1,0 +1,106 @@
+package ohmoscope.core.inject;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.Rail;
+import ohmoscope.core.evidence.Injection;
+import ohmoscope.core.evidence.SupplyLog;
+import ohmoscope.core.evidence.SupplyLog.Row;
+
+/**
+ * What is left of the supply's volts over amperes when leads and known series parts are taken off.
+ *
+ * @param ohms best estimate of short plus unknown copper, never below 0
+ * @param low one end of the two-sigma range, never below 0
+ * @param high the other end
+ * @param totalOhms what the supply saw
+ * @param amps mean current while on
+ * @param volts mean volts at the supply while on
+ */
+public record FaultResistance(double ohms, double low, double high, double totalOhms, double amps, double volts) {
+    /** What leads are worth when nobody measured them: a pair of ordinary probe leads. */
+    private static final double UNKNOWN_LEAD_OHMS = 0.06;
+
+    private static final double UNKNOWN_LEAD_SIGMA_OHMS = 0.03;
+    /** Copper of a rail between feed, fault and return, unknown and always there. */
+    private static final double COPPER_OHMS = 0.003;
+
+    private static final double COPPER_SIGMA_OHMS = 0.003;
+    /** A series part's printed resistance against its real one. */
+    private static final double SERIES_RELATIVE_SIGMA = 0.15;
+
+    /**
+     * @return empty when the log holds no row with measurable current while on
+     */
+    public static Optional<FaultResistance> from(SupplyLog log, Optional<Injection> injection, Rail rail) {
+        List<Row> on = log.rows().stream().filter(Row::output).toList();
+        double amps2 = 0;
+        double product = 0;
+        double ampsSum = 0;
+        double voltsSum = 0;
+        for (Row row : on) {
+            amps2 += row.amps() * row.amps();
+            product += row.amps() * row.volts();
+            ampsSum += row.amps();
+            voltsSum += row.volts();
+        }
+        if (on.isEmpty() || !(ampsSum / on.size() > MIN_AMPS)) {
+            return Optional.empty();
+        }
+        double total = product / amps2;
+        double squares = 0;
+        for (Row row : on) {
+            squares += Math.pow(row.volts() - total * row.amps(), 2);
+        }
+        double slopeSigma = on.size() < 2 ? 0.02 * total : Math.sqrt(squares / (on.size() - 1) / amps2);
+        double lead = injection
+                .map(Injection::leadOhms)
+                .orElse(OptionalDouble.empty())
+                .orElse(UNKNOWN_LEAD_OHMS);
+        double leadSigma = injection
+                .map(Injection::leadSigmaOhms)
+                .orElse(OptionalDouble.empty())
+                .orElse(injection
+                        .flatMap(i -> i.leadOhms().isPresent() ? Optional.of(0.1 * lead + 0.002) : Optional.empty())
+                        .orElse(UNKNOWN_LEAD_SIGMA_OHMS));
+        double series = rail.path().stream()
+                .mapToDouble(part -> part.resistanceOhms().orElse(0))
+                .sum();
+        double ohms = total - lead - series - COPPER_OHMS;
+        double sigma = Math.sqrt(slopeSigma * slopeSigma
+                + leadSigma * leadSigma
+                + Math.pow(SERIES_RELATIVE_SIGMA * series, 2)
+                + COPPER_SIGMA_OHMS * COPPER_SIGMA_OHMS);
+        return Optional.of(new FaultResistance(
+                Math.max(0, ohms),
+                Math.max(0, ohms - 2 * sigma),
+                Math.max(0, ohms + 2 * sigma),
+                total,
+                ampsSum / on.size(),
+                voltsSum / on.size()));
+    }
+
+    /** Below this the supply's own last digit speaks. */
+    public static final double MIN_AMPS = 0.005;
+
+    /** Heat released at the fault while on, watts. */
+    public double watts() {
+        return amps * amps * ohms;
+    }
+
+    public double wattsHigh() {
+        return amps * amps * high;
+    }
+
+    /** Heat in a series part that carries the whole current, watts; 0 when its resistance is unknown. */
+    public double wattsIn(Part part) {
+        return amps * amps * part.resistanceOhms().orElse(0);
+    }
+
+    /** Whether leads, series parts and copper explain everything within two sigma. */
+    public boolean explainedWithoutFault() {
+        return low <= 0;
+    }
+}

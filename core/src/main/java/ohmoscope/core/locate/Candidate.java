@@ -1,0 +1,69 @@
+package ohmoscope.core.locate;
+
+import java.util.ArrayList;
+import java.util.List;
+import ohmoscope.core.board.Part;
+
+/**
+ * A part that could be the fault, before the frames are looked at.
+ *
+ * @param prior relative weight, above 0
+ */
+record Candidate(Part part, double prior) {
+    /** Bodies up to this size warm as a whole; in larger ones the heat starts at some spot of the die. */
+    private static final double WHOLE_MM = 2.6;
+
+    private static final double SPOT_STEP_MM = 1.6;
+    private static final double SPOT_FOOTPRINT_MM2 = 0.5;
+    /** Share of the half body in which a die's hot spot may lie. */
+    private static final double DIE_SHARE = 0.78;
+
+    private static final int MOST_STEPS = 6;
+
+    /** The places at which its heat may start. */
+    List<HeatSource> spots() {
+        int across = steps(part.wMm());
+        int along = steps(part.hMm());
+        double angle = Math.toRadians(part.rotDeg());
+        List<HeatSource> spots = new ArrayList<>();
+        for (int i = 0; i < across; i++) {
+            for (int j = 0; j < along; j++) {
+                double u = offset(i, across, part.wMm());
+                double v = offset(j, along, part.hMm());
+                spots.add(new HeatSource(
+                        part.xMm() + u * Math.cos(angle) - v * Math.sin(angle),
+                        part.yMm() + u * Math.sin(angle) + v * Math.cos(angle),
+                        part.side(),
+                        footprintMm2(),
+                        lagS()));
+            }
+        }
+        return spots;
+    }
+
+    private static int steps(double sizeMm) {
+        return sizeMm <= WHOLE_MM ? 1 : Math.min(MOST_STEPS, 1 + (int) Math.ceil(DIE_SHARE * sizeMm / SPOT_STEP_MM));
+    }
+
+    private static double offset(int i, int steps, double sizeMm) {
+        return steps == 1 ? 0 : DIE_SHARE * sizeMm * (i / (steps - 1.0) - 0.5);
+    }
+
+    /** Half the distance between spots, mm; 0 for a small body. */
+    double spotSigmaMm() {
+        return Math.max(part.wMm(), part.hMm()) <= WHOLE_MM ? 0 : SPOT_STEP_MM / 2;
+    }
+
+    /** σ² of the heat source, mm². */
+    private double footprintMm2() {
+        double w = part.wMm();
+        double h = part.hMm();
+        return Math.min(SPOT_FOOTPRINT_MM2, (w * w + h * h) / 24 * 0.6);
+    }
+
+    /** Time from power in the part to heat in the board, seconds. */
+    private double lagS() {
+        double area = Math.min(part.wMm() * part.hMm(), 40);
+        return 0.08 + 0.012 * area * part.heightMm().orElse(0.8);
+    }
+}

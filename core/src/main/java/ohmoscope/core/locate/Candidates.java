@@ -1,0 +1,99 @@
+package ohmoscope.core.locate;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Rail;
+import ohmoscope.core.board.Role;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.LookFinding;
+
+/** The parts that could short a rail, with a prior from kind, nets and what was seen on them. */
+final class Candidates {
+    private static final double BRIDGES_GROUND = 1.0;
+    /** A part that leads elsewhere shorts its rail only with a second fault. */
+    private static final double LEADS_ELSEWHERE = 0.08;
+    /** The feed's side of a series part, when the rail behind it is the one complained of. */
+    private static final double UPSTREAM = 0.15;
+
+    private static final double VISIBLY_HURT = 12;
+    private static final double LOOKS_CLEAN = 0.7;
+    private static final Set<LookFinding> HURT = Set.of(
+            LookFinding.BURNT,
+            LookFinding.HOLE,
+            LookFinding.CRACKED,
+            LookFinding.CHIPPED,
+            LookFinding.CORRODED,
+            LookFinding.DISCOLOURED);
+
+    private Candidates() {}
+
+    static List<Candidate> on(Board board, Rail rail, List<Observation> observations) {
+        Map<String, Double> seen = visible(observations);
+        Set<String> path = Set.copyOf(rail.path().stream().map(Part::ref).toList());
+        List<Candidate> candidates = new ArrayList<>();
+        for (Part part : board.parts()) {
+            double weight = place(board, rail, part) * kind(board, part);
+            if (weight > 0 && !path.contains(part.ref()) && !gone(part, observations)) {
+                candidates.add(new Candidate(part, weight * seen.getOrDefault(part.ref(), 1.0)));
+            }
+        }
+        return candidates;
+    }
+
+    private static double place(Board board, Rail rail, Part part) {
+        boolean onRail = rail.carries(part);
+        boolean upstream = rail.pathNets().stream().anyMatch(part::touches);
+        if (!onRail && !upstream) {
+            return 0;
+        }
+        boolean ground = part.pins().stream().map(Pin::net).anyMatch(board::isGround);
+        return (onRail ? 1 : UPSTREAM) * (ground ? BRIDGES_GROUND : LEADS_ELSEWHERE);
+    }
+
+    private static double kind(Board board, Part part) {
+        if (part.kind() == PartKind.SHIELD
+                || part.kind() == PartKind.OTHER && part.pins().size() < 2) {
+            return 0;
+        }
+        Role role = board.role(part);
+        return switch (part.kind()) {
+            case CAPACITOR -> 1;
+            case IC -> role == Role.LOAD || role == Role.REGULATOR || role == Role.CHARGER ? 1.6 : 1.2;
+            case TVS, DIODE, MOSFET, TRANSISTOR -> 1;
+            case CONNECTOR -> 0.3;
+            case RESISTOR, INDUCTOR, FERRITE, FUSE, CRYSTAL, SWITCH -> 0.05;
+            default -> 0.2;
+        };
+    }
+
+    private static boolean gone(Part part, List<Observation> observations) {
+        boolean gone = false;
+        for (Observation observation : observations) {
+            if (observation instanceof Change change && change.target().equals(part.ref())) {
+                gone = change.action() == ChangeAction.REMOVED || change.action() == ChangeAction.DISCONNECTED;
+            }
+        }
+        return gone;
+    }
+
+    private static Map<String, Double> visible(List<Observation> observations) {
+        Map<String, Double> factors = new HashMap<>();
+        for (Observation observation : observations) {
+            if (observation instanceof Look look) {
+                double factor = HURT.contains(look.finding()) ? VISIBLY_HURT : LOOKS_CLEAN;
+                factors.put(look.target(), factor);
+            }
+        }
+        return factors;
+    }
+}

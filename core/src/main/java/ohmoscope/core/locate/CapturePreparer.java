@@ -1,0 +1,251 @@
+package ohmoscope.core.locate;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Outline;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.evidence.Injection;
+import ohmoscope.core.evidence.ProbePlace;
+import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.heat.TemporalBasis;
+import ohmoscope.core.heat.Waveform;
+import ohmoscope.core.imaging.CaptureSpec;
+import ohmoscope.core.imaging.FrameScan;
+import ohmoscope.core.imaging.Homography;
+import ohmoscope.core.imaging.Projection;
+import ohmoscope.core.imaging.Registration;
+import ohmoscope.core.locate.LocateInput.Capture;
+
+/** Turns one capture into a {@link CaptureModel}: scan, compress, place on the board, weigh. */
+final class CapturePreparer {
+    /** Camera pixels are binned until one covers about this. */
+    private static final double TARGET_PITCH_MM = 0.28;
+
+    /** Over this distance uneven copper keeps the model's error alike, mm. */
+    private static final double CORRELATION_MM = 2.5;
+
+    private static final int MIN_PIXELS = 50;
+    private static final double MAX_PATCH_PIXELS = 150;
+    /** A body matters to the weights from this many pixels on. */
+    private static final double BODY_PIXELS = 1.2;
+    /** Round the hot tip the lead itself is in the picture. */
+    private static final double TIP_MM = 1.2;
+
+    /**
+     * @param wireK how far the lead's warming stands above its surroundings, kelvin; 0 when no lead was seen
+     * @param model empty when nothing was switched while the camera looked, or no pixel lies on the board
+     */
+    record Prepared(FrameScan scan, Registration registration, double wireK, Optional<CaptureModel> model) {}
+
+    private final Board board;
+    private final SlabParameters slab;
+    private final Waveform waveform;
+    private final Optional<Injection> injection;
+    private final LocateSettings settings;
+
+    CapturePreparer(
+            Board board,
+            SlabParameters slab,
+            Waveform waveform,
+            Optional<Injection> injection,
+            LocateSettings settings) {
+        this.board = board;
+        this.slab = slab;
+        this.waveform = waveform;
+        this.injection = injection;
+        this.settings = settings;
+    }
+
+    Prepared prepare(Capture capture) throws IOException {
+        CaptureSpec spec = capture.spec();
+        Registration registration = Registration.fit(spec.registration());
+        FrameScan scan = FrameScan.of(spec, capture.frames());
+        double[] times = spec.times();
+        if (waveform.silent()) {
+            return new Prepared(scan, registration, 0, Optional.empty());
+        }
+        double[][] basis = TemporalBasis.of(slab, waveform, times, scan.segment());
+        if (basis.length == 0) {
+            return new Prepared(scan, registration, 0, Optional.empty());
+        }
+        Homography map = registration.homography();
+        double pitch = map.pitchMm(spec.width() / 2.0, spec.height() / 2.0);
+        int bin = Math.max(1, (int) Math.floor(TARGET_PITCH_MM / pitch));
+        Projection movie = Projection.of(spec, capture.frames(), scan, basis, bin);
+        Optional<WireFinder.Wire> wire = injection
+                .flatMap(Injection::at)
+                .filter(at -> at.side() == spec.side())
+                .flatMap(at -> new WireFinder(movie)
+                        .from(
+                                (map.xPx(at.xMm(), at.yMm()) + 0.5) / bin - 0.5,
+                                (map.yPx(at.xMm(), at.yMm()) + 0.5) / bin - 0.5,
+                                pitch * bin));
+        Optional<CaptureModel> model = model(spec, movie, map, basis, times, pitch * bin, wire);
+        return new Prepared(scan, registration, wire.map(WireFinder.Wire::riseK).orElse(0.0), model);
+    }
+
+    private Optional<CaptureModel> model(
+            CaptureSpec spec,
+            Projection movie,
+            Homography map,
+            double[][] basis,
+            double[] times,
+            double pitch,
+            Optional<WireFinder.Wire> wire) {
+        int w = movie.width();
+        int h = movie.height();
+        float[] patch = new float[w * h];
+        float[] error = relativeErrors(spec, movie, map, pitch, wire, patch);
+        float[] energy = signalEnergy(movie);
+        double correlated = Math.max(1, CORRELATION_MM * CORRELATION_MM / (pitch * pitch));
+        int[] kept = IntStream.range(0, error.length)
+                .filter(p -> error[p] < Float.POSITIVE_INFINITY)
+                .toArray();
+        if (kept.length < MIN_PIXELS) {
+            return Optional.empty();
+        }
+        Reflections.Turned turned = Reflections.turn(movie, basis, patch);
+        int k = movie.components();
+        CaptureModel.Pixels pixels = new CaptureModel.Pixels(kept.length, h, w);
+        float[] data = new float[kept.length * k];
+        for (int i = 0; i < kept.length; i++) {
+            int p = kept[i];
+            int column = p % w;
+            int row = p / w;
+            pixels.xMm()[i] = (float) map.xMm(movie.xPx(column), movie.yPx(row));
+            pixels.yMm()[i] = (float) map.yMm(movie.xPx(column), movie.yPx(row));
+            pixels.row()[i] = row;
+            pixels.column()[i] = column;
+            pixels.patch()[i] = patch[p];
+            pixels.modelVariance()[i] = (float) (error[p] * error[p] * correlated * energy[p]);
+            System.arraycopy(turned.movie().values(), p * k, data, i * k, k);
+        }
+        return Optional.of(CaptureModel.of(
+                spec.side(),
+                pixels,
+                data,
+                movie.noiseK(),
+                new CaptureModel.Time(waveform, times, turned.basis()),
+                pitch,
+                board.outline()));
+    }
+
+    /** For each pixel how far the slab model may be off, relative; infinite where it says nothing. Fills {@code patch}. */
+    private float[] relativeErrors(
+            CaptureSpec spec,
+            Projection movie,
+            Homography map,
+            double pitch,
+            Optional<WireFinder.Wire> wire,
+            float[] patch) {
+        int w = movie.width();
+        int h = movie.height();
+        Outline.Inside inside = board.outline().inside();
+        List<Part> bodies = bodies(spec, pitch);
+        float[] error = new float[w * h];
+        for (int row = 0; row < h; row++) {
+            for (int column = 0; column < w; column++) {
+                double xMm = map.xMm(movie.xPx(column), movie.yPx(row));
+                double yMm = map.yMm(movie.xPx(column), movie.yPx(row));
+                boolean edge = row == 0 || column == 0 || row == h - 1 || column == w - 1;
+                boolean hidden = wire.isPresent() && wire.get().hides(column, row);
+                error[row * w + column] = edge || hidden || !onBoard(inside, xMm, yMm, pitch)
+                        ? Float.POSITIVE_INFINITY
+                        : (float) relativeError(bodies, spec, xMm, yMm, pitch);
+                patch[row * w + column] = error[row * w + column] < Float.POSITIVE_INFINITY
+                        ? (float) patchPixels(bodies, xMm, yMm, pitch)
+                        : -1;
+            }
+        }
+        return error;
+    }
+
+    private static boolean onBoard(Outline.Inside inside, double xMm, double yMm, double pitch) {
+        return inside.test(xMm - pitch, yMm)
+                && inside.test(xMm + pitch, yMm)
+                && inside.test(xMm, yMm - pitch)
+                && inside.test(xMm, yMm + pitch);
+    }
+
+    private List<Part> bodies(CaptureSpec spec, double pitch) {
+        List<Part> bodies = new ArrayList<>();
+        for (Part part : board.parts()) {
+            if (part.side() == spec.side() && part.wMm() * part.hMm() > BODY_PIXELS * pitch * pitch) {
+                bodies.add(part);
+            }
+        }
+        return bodies;
+    }
+
+    /** Pixels on the body that covers a place, whose reflections change together; 0 on bare board. */
+    private static double patchPixels(List<Part> bodies, double xMm, double yMm, double pitch) {
+        double patch = 0;
+        for (Part part : bodies) {
+            if (part.covers(xMm, yMm, pitch / 2)) {
+                patch = Math.max(Math.max(1, patch), part.wMm() * part.hMm() / (pitch * pitch));
+            }
+        }
+        return Math.min(patch, MAX_PATCH_PIXELS);
+    }
+
+    /** Infinite under a can, whose lid is all the camera sees. */
+    private double relativeError(List<Part> bodies, CaptureSpec spec, double xMm, double yMm, double pitch) {
+        double error = settings.boardError();
+        for (Part part : bodies) {
+            if (part.covers(xMm, yMm, pitch / 2)) {
+                if (part.kind() == PartKind.SHIELD) {
+                    return Double.POSITIVE_INFINITY;
+                }
+                error = settings.bodyError();
+            }
+        }
+        Optional<ProbePlace> at = injection.flatMap(Injection::at);
+        if (at.isPresent()
+                && at.get().side() == spec.side()
+                && Math.hypot(xMm - at.get().xMm(), yMm - at.get().yMm()) < TIP_MM) {
+            error = Math.max(error, settings.bodyError());
+        }
+        return error;
+    }
+
+    /** Squared length of the component vector, smoothed over 5×5 pixels, noise taken off; kelvin². */
+    private static float[] signalEnergy(Projection movie) {
+        int k = movie.components();
+        int w = movie.width();
+        int h = movie.height();
+        float[] level = new float[k];
+        float[] sample = new float[w * h];
+        for (int j = 0; j < k; j++) {
+            for (int p = 0; p < w * h; p++) {
+                sample[p] = movie.values()[p * k + j];
+            }
+            java.util.Arrays.sort(sample);
+            level[j] = sample[w * h / 4];
+        }
+        float[] energy = new float[w * h];
+        int reach = 2;
+        for (int y = 0; y < h; y++) {
+            for (int x = 0; x < w; x++) {
+                float sum = 0;
+                for (int j = 0; j < k; j++) {
+                    float total = 0;
+                    int n = 0;
+                    for (int yy = Math.max(0, y - reach); yy <= Math.min(h - 1, y + reach); yy++) {
+                        for (int xx = Math.max(0, x - reach); xx <= Math.min(w - 1, x + reach); xx++) {
+                            total += movie.values()[(yy * w + xx) * k + j] - level[j];
+                            n++;
+                        }
+                    }
+                    sum += (total / n) * (total / n) - (float) (movie.noiseK() * movie.noiseK() / n);
+                }
+                energy[y * w + x] = Math.max(0, sum);
+            }
+        }
+        return energy;
+    }
+}

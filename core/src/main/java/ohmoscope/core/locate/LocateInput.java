@@ -1,0 +1,33 @@
+package ohmoscope.core.locate;
+
+import java.util.List;
+import java.util.Optional;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Check;
+import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.evidence.Injection;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.SupplyLog;
+import ohmoscope.core.imaging.CaptureSpec;
+import ohmoscope.core.imaging.FrameSource;
+
+/** Everything that locating may look at. */
+public record LocateInput(
+        Board board,
+        String rail,
+        Optional<Injection> injection,
+        SupplyLog supplyLog,
+        List<Capture> captures,
+        List<Observation> observations) {
+    /** A capture with its frames. */
+    public record Capture(CaptureSpec spec, FrameSource frames) {}
+
+    public LocateInput {
+        Check.text("rail", rail);
+        if (board.net(rail).isEmpty()) {
+            throw new InvalidMember("rail", "names the net " + rail + ", which the board does not have");
+        }
+        captures = List.copyOf(captures);
+        observations = List.copyOf(observations);
+    }
+}

@@ -1,0 +1,39 @@
+package ohmoscope.core.locate;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.imaging.FrameScan;
+import ohmoscope.core.imaging.Registration;
+import ohmoscope.core.inject.FaultResistance;
+
+/**
+ * What a bundle's frames and supply log say.
+ *
+ * @param suspects most probable first, at most 20; the sum of probabilities is at most 1
+ * @param noneProbability that nothing but leads and series parts warmed
+ * @param elsewhereProbability that something warmed which is no candidate of this rail
+ * @param warnings in the enum's order, each with the number it speaks of where there is one
+ * @param captures what the camera did, in the captures' order
+ * @param slab the board's heat parameters as the movie fitted them
+ */
+public record LocateResult(
+        Verdict verdict,
+        List<Suspect> suspects,
+        double noneProbability,
+        double elsewhereProbability,
+        Optional<SourceEstimate> source,
+        Optional<FaultResistance> resistance,
+        Map<Warning, Double> warnings,
+        List<CaptureFinding> captures,
+        SlabParameters slab) {
+    /** What one capture turned out to be. */
+    public record CaptureFinding(String id, FrameScan scan, Registration registration) {}
+
+    public LocateResult {
+        suspects = List.copyOf(suspects);
+        warnings = java.util.Collections.unmodifiableMap(new java.util.TreeMap<>(warnings));
+        captures = List.copyOf(captures);
+    }
+}

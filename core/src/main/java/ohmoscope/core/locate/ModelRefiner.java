@@ -1,0 +1,78 @@
+package ohmoscope.core.locate;
+
+import java.util.List;
+import org.hipparchus.exception.MathIllegalStateException;
+import org.hipparchus.optim.InitialGuess;
+import org.hipparchus.optim.MaxEval;
+import org.hipparchus.optim.SimpleValueChecker;
+import org.hipparchus.optim.nonlinear.scalar.GoalType;
+import org.hipparchus.optim.nonlinear.scalar.ObjectiveFunction;
+import org.hipparchus.optim.nonlinear.scalar.noderiv.NelderMeadSimplex;
+import org.hipparchus.optim.nonlinear.scalar.noderiv.SimplexOptimizer;
+
+/**
+ * Lets the movie decide the board's diffusivity, the time across it, clock offset, lag and blur, at one source whose
+ * place is free: the penalised likelihood is climbed by Nelder and Mead's simplex. Give it captures thinned to a few thousand pixels.
+ */
+final class ModelRefiner {
+    private static final int MAX_EVALUATIONS = 140;
+    /** Prior standard deviations, natural logs but for the clock (seconds). */
+    private static final double[] SIGMA = {0.3, 0.4, 0.05, 0.7, 0.3};
+
+    private static final double FREE_SHIFT_MM = 0.8;
+    private static final double[] STEP = {0.3, 0.3, 0.05, 0.5, 0.25, 0.3, 0.3};
+    private static final double MAX_LOG = 0.9;
+    private static final double MAX_OFFSET_S = 0.15;
+    /** Nats between simplex values at which the climb ends. */
+    private static final double SETTLED_NATS = 0.05;
+
+    private ModelRefiner() {}
+
+    static HeatModel refine(
+            List<CaptureModel> captures,
+            List<MovieFit.Nuisance> nuisances,
+            MovieFit.Expected expected,
+            HeatModel start,
+            HeatSource source) {
+        double[][] best = {new double[STEP.length]};
+        double[] bestValue = {Double.NEGATIVE_INFINITY};
+        SimplexOptimizer optimizer = new SimplexOptimizer(new SimpleValueChecker(-1, SETTLED_NATS));
+        try {
+            optimizer.optimize(
+                    new MaxEval(MAX_EVALUATIONS),
+                    new ObjectiveFunction(point -> {
+                        double penalty = 0;
+                        for (int i = 0; i < SIGMA.length; i++) {
+                            penalty += Math.pow(point[i] / SIGMA[i], 2) / 2;
+                        }
+                        penalty += (point[5] * point[5] + point[6] * point[6]) / (2 * FREE_SHIFT_MM * FREE_SHIFT_MM);
+                        HeatModel model = at(start, point);
+                        MovieFit fit = new MovieFit(captures, nuisances, expected, model);
+                        double value = fit.total(source.moved(point[5], point[6])) - penalty;
+                        if (value > bestValue[0]) {
+                            bestValue[0] = value;
+                            best[0] = point.clone();
+                        }
+                        return value;
+                    }),
+                    GoalType.MAXIMIZE,
+                    new InitialGuess(new double[STEP.length]),
+                    new NelderMeadSimplex(STEP));
+        } catch (MathIllegalStateException outOfEvaluations) {
+            // The best point so far is as good as any that this budget buys.
+        }
+        return at(start, best[0]);
+    }
+
+    private static HeatModel at(HeatModel start, double[] p) {
+        return new HeatModel(
+                start.slab().scaled(Math.exp(limited(p[0])), Math.exp(limited(p[1]))),
+                start.offsetS() + Math.max(-MAX_OFFSET_S, Math.min(MAX_OFFSET_S, p[2])),
+                start.lagFactor() * Math.exp(limited(p[3])),
+                start.blurPx() * Math.exp(limited(p[4])));
+    }
+
+    private static double limited(double log) {
+        return Math.max(-MAX_LOG, Math.min(MAX_LOG, log));
+    }
+}

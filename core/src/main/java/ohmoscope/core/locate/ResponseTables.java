@@ -1,0 +1,68 @@
+package ohmoscope.core.locate;
+
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import ohmoscope.core.heat.RadialTable;
+import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.heat.TimeKernel;
+import ohmoscope.core.heat.Waveform;
+
+/** Radial tables of one capture under one heat model, made when first asked for. Safe for several threads. */
+final class ResponseTables {
+    /** Footprints and lags this close share a table, natural log. */
+    private static final double SPREAD_CLASS = 0.12;
+
+    private static final double LAG_CLASS = 0.25;
+    private static final double MIN_LAG_S = 0.02;
+
+    private final HeatModel model;
+    private final Waveform waveform;
+    private final double[] timesS;
+    private final double[][] basis;
+    private final double pitchMm;
+    private final double reachMm;
+    private final Map<Integer, KernelProjection> kernels = new ConcurrentHashMap<>();
+    private final Map<Key, RadialTable> tables = new ConcurrentHashMap<>();
+
+    private record Key(boolean near, int spread, int lag) {}
+
+    private record KernelProjection(TimeKernel kernel, double[][] projected) {}
+
+    ResponseTables(
+            HeatModel model, Waveform waveform, double[] timesS, double[][] basis, double pitchMm, double boardMm) {
+        this.model = model;
+        this.waveform = waveform;
+        this.timesS = timesS;
+        this.basis = basis;
+        this.pitchMm = pitchMm;
+        double longest = Math.max(0.5, timesS[timesS.length - 1] - waveform.firstOnS());
+        double spread = Math.sqrt(4 * model.slab().diffusivityMm2PerS() * longest + 8);
+        reachMm = Math.min(boardMm, 3 * spread);
+    }
+
+    double reachMm() {
+        return reachMm;
+    }
+
+    RadialTable of(HeatSource source, boolean near) {
+        double blur = model.blurPx() * pitchMm;
+        double spread2 = source.footprintMm2() + blur * blur + pitchMm * pitchMm / 12;
+        double lag = Math.max(MIN_LAG_S, source.lagS() * model.lagFactor());
+        int spreadClass = (int) Math.round(Math.log(spread2) / SPREAD_CLASS);
+        int lagClass = (int) Math.round(Math.log(lag) / LAG_CLASS);
+        return tables.computeIfAbsent(new Key(near, spreadClass, lagClass), key -> {
+            KernelProjection k = kernels.computeIfAbsent(lagClass, this::kernel);
+            return new RadialTable(
+                    slab(), near, Math.exp(spreadClass * SPREAD_CLASS), k.kernel(), k.projected(), reachMm);
+        });
+    }
+
+    private SlabParameters slab() {
+        return model.slab();
+    }
+
+    private KernelProjection kernel(int lagClass) {
+        TimeKernel kernel = new TimeKernel(waveform, timesS, model.offsetS(), Math.exp(lagClass * LAG_CLASS));
+        return new KernelProjection(kernel, RadialTable.project(basis, kernel));
+    }
+}

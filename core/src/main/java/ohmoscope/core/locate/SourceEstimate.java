@@ -1,0 +1,22 @@
+package ohmoscope.core.locate;
+
+import ohmoscope.core.board.Side;
+
+/**
+ * Where the heat starts, from the heat alone.
+ *
+ * @param sigmaMm one-sigma radius, the picture's registration included
+ * @param majorMm one-sigma half axis along {@code axisDeg}
+ * @param minorMm the other half axis
+ * @param axisDeg counter-clockwise from the x axis
+ * @param watts heat released there while the power is on
+ */
+public record SourceEstimate(
+        double xMm,
+        double yMm,
+        Side side,
+        double sigmaMm,
+        double majorMm,
+        double minorMm,
+        double axisDeg,
+        double watts) {}

@@ -1,0 +1,116 @@
+package ohmoscope.core.locate;
+
+import java.util.Arrays;
+
+/**
+ * How far pixels without heat scatter, by component: the camera's noise, bodies' changing reflections, and smooth
+ * structure of the picture that has nothing to do with the injection. Robust (median absolute deviation).
+ *
+ * <p>What neighbouring pixels share does not average out. So scatter is measured on means over squares of several
+ * sizes, and what exceeds the noise counts as often as the square has pixels.
+ */
+final class Spreads {
+    private static final int[] SQUARES = {1, 4, 10, 20};
+    private static final double NORMAL = 1.4826;
+    private static final int ENOUGH = 12;
+
+    private final double noise2;
+    private final double[] boardExtra2;
+    private final double[] bodyExtra2;
+
+    private Spreads(double noise2, double[] boardExtra2, double[] bodyExtra2) {
+        this.noise2 = noise2;
+        this.boardExtra2 = boardExtra2;
+        this.bodyExtra2 = bodyExtra2;
+    }
+
+    static Spreads none(double noiseK, int k) {
+        return new Spreads(noiseK * noiseK, new double[k], new double[k]);
+    }
+
+    /**
+     * Variance of a pixel, kelvin².
+     *
+     * @param patch pixels on its body, 0 on bare board
+     */
+    double variance(int component, double patch) {
+        return noise2 + Math.max(boardExtra2[component], bodyExtra2[component] * patch);
+    }
+
+    /** @param residual {@code [pixel · k + component]}, kelvin; not modified */
+    static Spreads of(float[] residual, int k, CaptureModel.Pixels pixels, double noiseK) {
+        double noise2 = noiseK * noiseK;
+        double[] board = new double[k];
+        double[] body = new double[k];
+        float[] level = new float[pixels.count()];
+        for (int j = 0; j < k; j++) {
+            for (int p = 0; p < level.length; p++) {
+                level[p] = residual[p * k + j];
+            }
+            takeMedians(level, pixels.row(), pixels.rows());
+            takeMedians(level, pixels.column(), pixels.columns());
+            for (int square : SQUARES) {
+                double variance = blockVariance(level, pixels, square, false);
+                board[j] = Math.max(board[j], variance * square * square - noise2);
+            }
+            body[j] = Math.max(0, blockVariance(level, pixels, 1, true) - noise2);
+        }
+        return new Spreads(noise2, board, body);
+    }
+
+    /** Robust variance of the means over squares of which at least half the pixels are of the kind. */
+    private static double blockVariance(float[] level, CaptureModel.Pixels pixels, int square, boolean onBodies) {
+        int across = pixels.columns() / square + 1;
+        int down = pixels.rows() / square + 1;
+        double[] sum = new double[across * down];
+        int[] count = new int[across * down];
+        for (int p = 0; p < level.length; p++) {
+            if (pixels.patch()[p] > 0 == onBodies) {
+                int block = pixels.row()[p] / square * across + pixels.column()[p] / square;
+                sum[block] += level[p];
+                count[block]++;
+            }
+        }
+        double[] means = new double[across * down];
+        int n = 0;
+        for (int i = 0; i < sum.length; i++) {
+            if (count[i] > 0 && 2 * count[i] >= square * square) {
+                means[n++] = sum[i] / count[i];
+            }
+        }
+        return n < ENOUGH ? 0 : Math.pow(NORMAL * medianDistance(means, n), 2);
+    }
+
+    private static double medianDistance(double[] values, int n) {
+        Arrays.sort(values, 0, n);
+        double middle = values[n / 2];
+        for (int i = 0; i < n; i++) {
+            values[i] = Math.abs(values[i] - middle);
+        }
+        Arrays.sort(values, 0, n);
+        return values[n / 2];
+    }
+
+    private static void takeMedians(float[] level, int[] line, int lines) {
+        int[] start = new int[lines + 1];
+        for (int l : line) {
+            start[l + 1]++;
+        }
+        for (int l = 0; l < lines; l++) {
+            start[l + 1] += start[l];
+        }
+        float[] sorted = new float[level.length];
+        int[] next = start.clone();
+        for (int p = 0; p < level.length; p++) {
+            sorted[next[line[p]]++] = level[p];
+        }
+        float[] median = new float[lines];
+        for (int l = 0; l < lines; l++) {
+            Arrays.sort(sorted, start[l], start[l + 1]);
+            median[l] = start[l + 1] > start[l] ? sorted[(start[l] + start[l + 1]) / 2] : 0;
+        }
+        for (int p = 0; p < level.length; p++) {
+            level[p] -= median[line[p]];
+        }
+    }
+}

@@ -1,0 +1,77 @@
+package ohmoscope.formats;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Check;
+import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.evidence.Injection;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.SupplyLog;
+import ohmoscope.core.locate.LocateInput;
+import ohmoscope.core.locate.LocateInput.Capture;
+
+/**
+ * A job as a bundle holds it. Frames are not in it but can be opened from it.
+ *
+ * @param traces the files under {@code traces/}, by name, as they are
+ */
+public record Bundle(
+        Job job,
+        Board board,
+        String rail,
+        Optional<Injection> injection,
+        Optional<SupplyLog> supplyLog,
+        List<Capture> captures,
+        List<Observation> observations,
+        Map<String, String> traces) {
+    /** Who is on the bench. */
+    public record Job(String id, String title, Optional<Instant> opened) {
+        public Job {
+            Check.text("id", id);
+            if (id.length() > 100) {
+                throw new InvalidMember("id", "must not be longer than 100 characters");
+            }
+            if (title.length() > 300) {
+                throw new InvalidMember("title", "must not be longer than 300 characters");
+            }
+        }
+    }
+
+    public Bundle {
+        if (board.net(rail).isEmpty()) {
+            throw new InvalidMember("rail", "names the net " + rail + ", which board.json does not have");
+        }
+        injection.ifPresent(i -> {
+            if (board.net(i.net()).isEmpty()) {
+                throw new InvalidMember(
+                        "injection.net", "names the net " + i.net() + ", which board.json does not have");
+            }
+        });
+        captures = List.copyOf(captures);
+        for (int i = 0; i < captures.size(); i++) {
+            String id = captures.get(i).spec().id();
+            long same = captures.stream().filter(c -> c.spec().id().equals(id)).count();
+            if (same > 1) {
+                throw new InvalidMember("captures[" + i + "].id", "stands twice: " + id);
+            }
+        }
+        observations = List.copyOf(observations);
+        for (int i = 1; i < observations.size(); i++) {
+            if (observations.get(i).seq() <= observations.get(i - 1).seq()) {
+                throw new InvalidMember(
+                        "observations[" + i + "].seq",
+                        "must rise, was " + observations.get(i).seq() + " after "
+                                + observations.get(i - 1).seq());
+            }
+        }
+        traces = Map.copyOf(new TreeMap<>(traces));
+    }
+
+    public LocateInput locateInput() {
+        return new LocateInput(board, rail, injection, supplyLog.orElse(SupplyLog.empty()), captures, observations);
+    }
+}
