@@ -13,7 +13,7 @@ import picocli.CommandLine.Command;
         name = "ohmoscope",
         description = "Finds shorted parts from job bundles.",
         mixinStandardHelpOptions = true,
-        subcommands = {LocateCommand.class, EvaluateCommand.class})
+        subcommands = {LocateCommand.class, EvaluateCommand.class, SimulateCommand.class})
 public final class Main {
     /** Input that cannot be used. */
     static final int UNUSABLE = 2;

@@ -16,7 +16,6 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
-import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.RegistrationPair;
@@ -62,7 +61,7 @@ public final class BundleReader {
         Optional<Bundle.Job> job = faults.attempt("job", () -> job(root.object("job")));
         Optional<String> rail = faults.attempt("", () -> root.text("rail"));
         Optional<Optional<Injection>> injection = faults.attempt(
-                "injection", () -> root.optionalObject("injection").map(BundleReader::injection));
+                "injection", () -> root.optionalObject("injection").map(InjectionJson::read));
         Optional<List<CaptureDraft>> drafts = faults.attempt("", () -> root.list("captures", CaptureDraft::read));
         Optional<List<Observation>> observations =
                 faults.attempt("", () -> root.list("observations", ObservationJson::read));
@@ -99,21 +98,6 @@ public final class BundleReader {
             }
         });
         return new Bundle.Job(m.text("id"), m.optionalText("title").orElse(""), opened);
-    }
-
-    private static Injection injection(Member m) {
-        return new Injection(
-                m.text("net"),
-                m.optionalObject("at").map(BundleReader::place),
-                m.optionalObject("return").map(BundleReader::place),
-                m.optionalNumber("set_v"),
-                m.optionalNumber("limit_a"),
-                m.optionalNumber("lead_ohms"),
-                m.optionalNumber("lead_sigma_ohms"));
-    }
-
-    private static ProbePlace place(Member m) {
-        return new ProbePlace(m.number("x_mm"), m.number("y_mm"), m.choice("side", Side.class), m.optionalText("ref"));
     }
 
     private static Optional<SupplyLog> supply(BundleFiles files, Optional<String> named) throws IOException {
@@ -184,11 +168,7 @@ public final class BundleReader {
                     m.optionalNumber("kelvin_at_zero").orElse(0),
                     m.optionalNumber("netd_k"),
                     m.optionalNumber("emissivity"),
-                    m.list("registration", p -> {
-                        double[] px = p.numbers("px", 2);
-                        double[] mm = p.numbers("mm", 2);
-                        return new RegistrationPair(px[0], px[1], mm[0], mm[1]);
-                    }));
+                    RegistrationJson.read(m));
         }
 
         CaptureSpec spec(List<Double> timesS) {

@@ -12,12 +12,9 @@ import java.util.TreeMap;
 import java.util.zip.Deflater;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
-import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
-import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.FrameSource;
-import ohmoscope.core.imaging.RegistrationPair;
 import ohmoscope.core.locate.LocateInput.Capture;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -102,7 +99,7 @@ public final class BundleWriter {
         job.put("id", bundle.job().id()).put("title", bundle.job().title());
         bundle.job().opened().ifPresent(t -> job.put("opened", t.toString()));
         root.put("rail", bundle.rail());
-        bundle.injection().ifPresent(i -> root.set("injection", injection(i)));
+        bundle.injection().ifPresent(i -> root.set("injection", InjectionJson.node(i)));
         if (bundle.supplyLog().isPresent()) {
             root.put("supply_log", "supply.csv");
         }
@@ -115,27 +112,6 @@ public final class BundleWriter {
         return root;
     }
 
-    private static ObjectNode injection(Injection injection) {
-        ObjectNode node = Fields.object();
-        node.put("net", injection.net());
-        injection.at().ifPresent(p -> node.set("at", place(p)));
-        injection.returnAt().ifPresent(p -> node.set("return", place(p)));
-        Fields.number(node, "set_v", injection.setVolts());
-        Fields.number(node, "limit_a", injection.limitAmps());
-        Fields.number(node, "lead_ohms", injection.leadOhms());
-        Fields.number(node, "lead_sigma_ohms", injection.leadSigmaOhms());
-        return node;
-    }
-
-    private static ObjectNode place(ProbePlace place) {
-        ObjectNode node = Fields.object();
-        Fields.number(node, "x_mm", place.xMm());
-        Fields.number(node, "y_mm", place.yMm());
-        Fields.word(node, "side", place.side());
-        Fields.text(node, "ref", place.ref());
-        return node;
-    }
-
     private static ObjectNode capture(CaptureSpec spec) {
         ObjectNode node = Fields.object();
         node.put("id", spec.id());
@@ -146,12 +122,7 @@ public final class BundleWriter {
         Fields.number(node, "kelvin_at_zero", spec.kelvinAtZero());
         Fields.number(node, "netd_k", spec.netdK());
         Fields.number(node, "emissivity", spec.emissivity());
-        ArrayNode pairs = node.putArray("registration");
-        for (RegistrationPair pair : spec.registration()) {
-            ObjectNode p = pairs.addObject();
-            p.set("px", Fields.numbers(pair.xPx(), pair.yPx()));
-            p.set("mm", Fields.numbers(pair.xMm(), pair.yMm()));
-        }
+        node.set("registration", RegistrationJson.node(spec.registration()));
         return node;
     }
 }

@@ -7,6 +7,7 @@ import java.util.Random;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
 
 /**
@@ -25,6 +26,7 @@ public final class HeatSolver {
     /** J/(mm³·K) of ceramic, epoxy and metal, roughly. */
     private static final double BODY_HEAT = 2.6e-3;
 
+    private static final double RIM_SHARE = 0.03;
     private static final double STABLE_SHARE = 0.66;
 
     private final double cellMm;
@@ -58,7 +60,9 @@ public final class HeatSolver {
             this.cells = cells;
             double area = part.wMm() * part.hMm();
             heat = area * part.heightMm().orElse(0.8) * BODY_HEAT;
-            toCell = area * BODY_CONTACT / cells.length;
+            // A can stands on its rim; the rest of it is air.
+            double touching = part.kind() == PartKind.SHIELD ? RIM_SHARE : 1;
+            toCell = touching * area * BODY_CONTACT / cells.length;
             loss = area * FACE_LOSS;
         }
     }

@@ -14,6 +14,7 @@ import ohmoscope.core.board.Role;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
 
@@ -76,9 +77,14 @@ final class Candidates {
         };
     }
 
+    /** Off the board when the power went in. What was done after the last injection the frames have not seen. */
     private static boolean gone(Part part, List<Observation> observations) {
+        int seen = observations.size();
+        for (int i = 0; i < observations.size(); i++) {
+            seen = observations.get(i) instanceof Inject ? i : seen;
+        }
         boolean gone = false;
-        for (Observation observation : observations) {
+        for (Observation observation : observations.subList(0, seen)) {
             if (observation instanceof Change change && change.target().equals(part.ref())) {
                 gone = change.action() == ChangeAction.REMOVED || change.action() == ChangeAction.DISCONNECTED;
             }

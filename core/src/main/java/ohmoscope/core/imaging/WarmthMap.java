@@ -1,0 +1,181 @@
+package ohmoscope.core.imaging;
+
+import java.io.IOException;
+import java.util.Arrays;
+import ohmoscope.core.board.Outline;
+import ohmoscope.core.evidence.SupplyLog.OnSpan;
+
+/**
+ * How far the board's face has warmed since before the power, laid over the board.
+ *
+ * @param xMinMm place of the first cell's centre
+ * @param stepMm distance between cells
+ * @param kelvin rise for each cell, row-major from the lowest y, NaN off the board or out of the picture; common drift
+ *     is taken out by the colder half of the board
+ * @param secondsAfterPower mean time of the warm frames after power came on
+ * @param noiseK one standard deviation of a cell
+ */
+public record WarmthMap(
+        double xMinMm,
+        double yMinMm,
+        double stepMm,
+        int columns,
+        int rows,
+        float[] kelvin,
+        double secondsAfterPower,
+        double noiseK) {
+    private static final double WARM_SECONDS = 0.8;
+    private static final double SETTLE_SECONDS = 0.15;
+    private static final double SMOOTH_PX = 1.1;
+    private static final double FINEST_MM = 0.35;
+
+    public WarmthMap {
+        kelvin = kelvin.clone();
+    }
+
+    @Override
+    public float[] kelvin() {
+        return kelvin.clone();
+    }
+
+    public double at(int column, int row) {
+        return kelvin[row * columns + column];
+    }
+
+    public double hottestK() {
+        double most = 0;
+        for (float k : kelvin) {
+            most = Math.max(most, Float.isNaN(k) ? 0 : k);
+        }
+        return most;
+    }
+
+    /** @param on the first span of power; frames before it are the baseline */
+    public static WarmthMap of(
+            CaptureSpec spec, FrameSource frames, FrameScan scan, Registration registration, Outline outline, OnSpan on)
+            throws IOException {
+        double end = Math.min(on.toS(), spec.timesS().get(spec.frameCount() - 1));
+        double[] weights = new double[spec.frameCount()];
+        int cold = 0;
+        int warm = 0;
+        for (int f = 0; f < weights.length; f++) {
+            double t = spec.timesS().get(f);
+            if (scan.segment().get(f) >= 0 && t < on.fromS() - SETTLE_SECONDS) {
+                weights[f] = -1;
+                cold++;
+            } else if (scan.segment().get(f) >= 0 && t > end - WARM_SECONDS && t <= end + SETTLE_SECONDS) {
+                weights[f] = 1;
+                warm++;
+            }
+        }
+        if (cold == 0) {
+            weights[0] = -1;
+            cold = 1;
+        }
+        float[] change = change(spec, frames, scan, weights, cold, Math.max(1, warm));
+        float[] smooth = smoothed(change, spec.width(), spec.height());
+        double noise =
+                scan.noiseK() * Math.sqrt(1.0 / cold + 1.0 / Math.max(1, warm)) / (2 * SMOOTH_PX * Math.sqrt(Math.PI));
+        return placed(spec, smooth, registration.homography(), outline, end - WARM_SECONDS / 2 - on.fromS(), noise);
+    }
+
+    private static float[] change(
+            CaptureSpec spec, FrameSource frames, FrameScan scan, double[] weights, int cold, int warm)
+            throws IOException {
+        float[] sum = new float[spec.pixels()];
+        char[] counts = new char[spec.pixels()];
+        float[] kelvin = new float[spec.pixels()];
+        float[] still = new float[spec.pixels()];
+        try (FrameSource.Cursor cursor = frames.open()) {
+            for (int f = 0; f < weights.length && cursor.next(counts); f++) {
+                if (weights[f] == 0) {
+                    continue;
+                }
+                for (int i = 0; i < counts.length; i++) {
+                    kelvin[i] = (float) ((counts[i] - 32768) * spec.kelvinPerCount());
+                }
+                Resampler.shifted(
+                        kelvin,
+                        spec.width(),
+                        spec.height(),
+                        scan.shiftXPx().get(f),
+                        scan.shiftYPx().get(f),
+                        still);
+                float weight = (float) (weights[f] / (weights[f] > 0 ? warm : cold));
+                for (int i = 0; i < sum.length; i++) {
+                    sum[i] += weight * still[i];
+                }
+            }
+        }
+        return sum;
+    }
+
+    private static float[] smoothed(float[] picture, int w, int h) {
+        int reach = (int) Math.ceil(3 * SMOOTH_PX);
+        float[] kernel = new float[2 * reach + 1];
+        float total = 0;
+        for (int i = -reach; i <= reach; i++) {
+            kernel[i + reach] = (float) Math.exp(-i * i / (2 * SMOOTH_PX * SMOOTH_PX));
+            total += kernel[i + reach];
+        }
+        float[] rows = new float[picture.length];
+        float[] out = new float[picture.length];
+        for (int y = 0; y < h; y++) {
+            for (int x = 0; x < w; x++) {
+                for (int i = -reach; i <= reach; i++) {
+                    rows[y * w + x] += kernel[i + reach] / total * picture[y * w + Math.max(0, Math.min(w - 1, x + i))];
+                }
+            }
+        }
+        for (int y = 0; y < h; y++) {
+            for (int i = -reach; i <= reach; i++) {
+                int from = Math.max(0, Math.min(h - 1, y + i)) * w;
+                for (int x = 0; x < w; x++) {
+                    out[y * w + x] += kernel[i + reach] / total * rows[from + x];
+                }
+            }
+        }
+        return out;
+    }
+
+    private static WarmthMap placed(
+            CaptureSpec spec, float[] picture, Homography map, Outline outline, double seconds, double noise) {
+        double step = Math.max(FINEST_MM, map.pitchMm(spec.width() / 2.0, spec.height() / 2.0));
+        double x0 = outline.minXMm() + step / 2;
+        double y0 = outline.minYMm() + step / 2;
+        int columns = Math.max(2, (int) Math.floor((outline.maxXMm() - outline.minXMm()) / step));
+        int rows = Math.max(2, (int) Math.floor((outline.maxYMm() - outline.minYMm()) / step));
+        Outline.Inside inside = outline.inside();
+        float[] kelvin = new float[columns * rows];
+        float[] seen = new float[columns * rows];
+        int n = 0;
+        for (int c = 0; c < kelvin.length; c++) {
+            double x = x0 + (c % columns) * step;
+            double y = y0 + (c / columns) * step;
+            double px = map.xPx(x, y);
+            double py = map.yPx(x, y);
+            boolean pictured = px >= 0 && py >= 0 && px <= spec.width() - 1 && py <= spec.height() - 1;
+            kelvin[c] =
+                    pictured && inside.test(x, y) ? bilinear(picture, spec.width(), spec.height(), px, py) : Float.NaN;
+            if (!Float.isNaN(kelvin[c])) {
+                seen[n++] = kelvin[c];
+            }
+        }
+        Arrays.sort(seen, 0, n);
+        float level = n == 0 ? 0 : seen[n / 4];
+        for (int c = 0; c < kelvin.length; c++) {
+            kelvin[c] -= level;
+        }
+        return new WarmthMap(x0, y0, step, columns, rows, kelvin, seconds, noise);
+    }
+
+    private static float bilinear(float[] picture, int w, int h, double px, double py) {
+        int x = Math.min(w - 2, (int) px);
+        int y = Math.min(h - 2, (int) py);
+        float a = (float) (px - x);
+        float b = (float) (py - y);
+        int p = y * w + x;
+        return (1 - b) * ((1 - a) * picture[p] + a * picture[p + 1])
+                + b * ((1 - a) * picture[p + w] + a * picture[p + w + 1]);
+    }
+}

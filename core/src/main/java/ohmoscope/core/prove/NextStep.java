@@ -1,0 +1,107 @@
+package ohmoscope.core.prove;
+
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.locate.LocateResult;
+import ohmoscope.core.locate.Verdict;
+import ohmoscope.core.locate.Warning;
+
+/** What to do now: one step, from what the frames and the proof say. Words are the page's affair. */
+public sealed interface NextStep {
+    /** Nothing has been computed from frames yet. */
+    record Image() implements NextStep {}
+
+    /** Both probes on ground, or a bad contact: set them again. */
+    record CheckLeads() implements NextStep {}
+
+    /** Nothing to see: more power. */
+    record MorePower(double watts) implements NextStep {}
+
+    /** The heat comes through the board. */
+    record TurnOver(Part first) implements NextStep {}
+
+    /** A place with several suspects. */
+    record GoCloser(Part first, Optional<Part> second) implements NextStep {}
+
+    /** One part may be acted on. */
+    record Lift(Part part, double probability, Optional<Neighbour> neighbour) implements NextStep {}
+
+    /** The same reading again. */
+    record ReadAgain(String target, Optional<Read> before) implements NextStep {}
+
+    /** The short is still there. */
+    record StillThere(String target) implements NextStep {}
+
+    /** Neither cleared nor shorted: let it cool and read again. */
+    record LetCool(String target) implements NextStep {}
+
+    /** Proven. */
+    record HandBack(String target) implements NextStep {}
+
+    /** The part that must be kept cool, and how far its body is from the suspect's. */
+    record Neighbour(Part part, double gapMm) {}
+
+    static NextStep of(Board board, Optional<LocateResult> located, Proof proof) {
+        if (proof.change().isPresent() && proof.state() != Proof.State.NOTHING_CHANGED) {
+            String target = proof.change().get().target();
+            return switch (proof.state()) {
+                case CLEARED -> new HandBack(target);
+                case STILL_THERE -> new StillThere(target);
+                case WARM_OR_PARTIAL -> new LetCool(target);
+                default -> new ReadAgain(target, proof.before());
+            };
+        }
+        return located.map(result -> fromFrames(board, result)).orElseGet(Image::new);
+    }
+
+    private static NextStep fromFrames(Board board, LocateResult result) {
+        if (result.warnings().containsKey(Warning.NO_CONTACT)
+                || result.warnings().containsKey(Warning.INJECTED_INTO_GROUND)) {
+            return new CheckLeads();
+        }
+        if (result.verdict() == Verdict.NONE || result.suspects().isEmpty()) {
+            return new MorePower(result.resistance().map(r -> r.watts()).orElse(0.0));
+        }
+        Part first = result.suspects().get(0).part();
+        if (result.verdict() == Verdict.PART) {
+            return new Lift(first, result.suspects().get(0).probability(), neighbour(board, first));
+        }
+        if (result.warnings().containsKey(Warning.OTHER_SIDE)) {
+            return new TurnOver(first);
+        }
+        List<Part> others =
+                result.suspects().stream().skip(1).limit(1).map(s -> s.part()).toList();
+        return new GoCloser(first, others.stream().findFirst());
+    }
+
+    private static Optional<Neighbour> neighbour(Board board, Part part) {
+        return board.parts().stream()
+                .filter(p ->
+                        p.side() == part.side() && !p.ref().equals(part.ref()) && !p.covers(part.xMm(), part.yMm(), 0))
+                .map(p -> new Neighbour(p, gapMm(part, p)))
+                .min(Comparator.comparingDouble(n -> n.gapMm() - (n.part().sensitive() ? SENSITIVE_COUNTS_MM : 0)));
+    }
+
+    /** A part that must not be overheated is named even when another is this much nearer. */
+    double SENSITIVE_COUNTS_MM = 6;
+
+    private static double gapMm(Part a, Part b) {
+        double dx = Math.abs(a.xMm() - b.xMm()) - (halfWidth(a) + halfWidth(b));
+        double dy = Math.abs(a.yMm() - b.yMm()) - (halfHeight(a) + halfHeight(b));
+        return Math.hypot(Math.max(0, dx), Math.max(0, dy));
+    }
+
+    private static double halfWidth(Part p) {
+        double angle = Math.toRadians(p.rotDeg());
+        return (Math.abs(p.wMm() * Math.cos(angle)) + Math.abs(p.hMm() * Math.sin(angle))) / 2;
+    }
+
+    private static double halfHeight(Part p) {
+        double angle = Math.toRadians(p.rotDeg());
+        return (Math.abs(p.wMm() * Math.sin(angle)) + Math.abs(p.hMm() * Math.cos(angle))) / 2;
+    }
+}

@@ -1,0 +1,52 @@
+package ohmoscope.formats;
+
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Optional;
+import ohmoscope.core.imaging.RegistrationPair;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
+
+/** The member {@code registration} of a capture. */
+public final class RegistrationJson {
+    private static final String MEMBER = "registration";
+
+    private RegistrationJson() {}
+
+    /** One line of JSON with the one member, for storing. */
+    public static String write(List<RegistrationPair> pairs) {
+        ObjectNode root = Fields.object();
+        root.set(MEMBER, node(pairs));
+        return Fields.compact(root);
+    }
+
+    /** @throws BundleException when the line holds no pairs */
+    public static List<RegistrationPair> read(String line) throws IOException {
+        Faults faults = new Faults(MEMBER);
+        Member root = Member.root(new ByteArrayInputStream(line.getBytes(StandardCharsets.UTF_8)), faults);
+        Optional<List<RegistrationPair>> pairs = faults.attempt("", () -> read(root));
+        faults.throwIfAny();
+        return pairs.orElseThrow();
+    }
+
+    static List<RegistrationPair> read(Member capture) {
+        return capture.list(MEMBER, p -> {
+            double[] px = p.numbers("px", 2);
+            double[] mm = p.numbers("mm", 2);
+            return new RegistrationPair(px[0], px[1], mm[0], mm[1]);
+        });
+    }
+
+    static ArrayNode node(List<RegistrationPair> pairs) {
+        ArrayNode list = JsonNodeFactory.instance.arrayNode();
+        for (RegistrationPair pair : pairs) {
+            ObjectNode node = list.addObject();
+            node.set("px", Fields.numbers(pair.xPx(), pair.yPx()));
+            node.set("mm", Fields.numbers(pair.xMm(), pair.yMm()));
+        }
+        return list;
+    }
+}

@@ -1,0 +1,106 @@
+package ohmoscope.web.analysis;
+
+import jakarta.annotation.PreDestroy;
+import java.io.IOException;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import ohmoscope.core.locate.LocateInput;
+import ohmoscope.core.locate.LocateResult;
+import ohmoscope.core.locate.Locator;
+import ohmoscope.web.store.AnalysisStore;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Service;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Runs queued analyses one after another. The queue is in the database; several processes may serve it. */
+@Service
+public class AnalysisRunner {
+    private static final Logger LOG = LoggerFactory.getLogger(AnalysisRunner.class);
+
+    private final AnalysisStore analyses;
+    private final JobFile jobs;
+    private final JsonMapper mapper;
+    private final String owner = UUID.randomUUID().toString();
+    private final ExecutorService worker = Executors.newSingleThreadExecutor(task -> {
+        Thread thread = new Thread(task, "analysis");
+        thread.setDaemon(true);
+        return thread;
+    });
+
+    AnalysisRunner(AnalysisStore analyses, JobFile jobs, JsonMapper mapper) {
+        this.analyses = analyses;
+        this.jobs = jobs;
+        this.mapper = mapper;
+    }
+
+    /** Asks for a job's analysis; returns at once. */
+    public void request(long jobId) {
+        analyses.queue(jobId, Locator.VERSION);
+        worker.submit(this::drain);
+    }
+
+    public void cancel(long jobId) {
+        analyses.cancel(jobId);
+    }
+
+    @EventListener(ApplicationReadyEvent.class)
+    void resume() {
+        analyses.requeueLost();
+        worker.submit(this::drain);
+    }
+
+    @PreDestroy
+    void stop() {
+        worker.shutdownNow();
+    }
+
+    private void drain() {
+        Optional<AnalysisStore.Row> next = analyses.claim(owner);
+        while (next.isPresent()) {
+            run(next.get());
+            next = analyses.claim(owner);
+        }
+    }
+
+    private void run(AnalysisStore.Row row) {
+        long start = System.nanoTime();
+        try {
+            LocateInput input = jobs.read(row.jobId()).bundle().locateInput();
+            LocateResult result = new Locator().locate(input, share -> {
+                if (!analyses.progress(row.id(), share)) {
+                    throw new CancellationException();
+                }
+            });
+            StoredAnalysis stored = StoredAnalysis.of(input, result, (System.nanoTime() - start) / 1e9);
+            if (analyses.done(row.id(), mapper.writeValueAsString(stored))) {
+                jobs.refreshState(row.jobId());
+            }
+        } catch (CancellationException cancelled) {
+            LOG.info("analysis {} was cancelled", row.id());
+        } catch (IOException | RuntimeException failed) {
+            LOG.warn("analysis {} failed", row.id(), failed);
+            String reason = failed instanceof IOException
+                    ? failed.getMessage()
+                    : "The computation failed; the log has the reason.";
+            analyses.failed(row.id(), reason);
+        }
+    }
+
+    /** The newest finished analysis of a job. */
+    public Optional<StoredAnalysis> latest(long jobId) {
+        return analyses.latestDone(jobId)
+                .flatMap(AnalysisStore.Row::result)
+                .map(json -> mapper.readValue(json, StoredAnalysis.class));
+    }
+
+    /** The newest analysis that waits, runs or failed. */
+    public Optional<AnalysisStore.Row> state(long jobId) {
+        return analyses.latest(jobId);
+    }
+}

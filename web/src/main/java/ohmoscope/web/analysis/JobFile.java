@@ -1,0 +1,98 @@
+package ohmoscope.web.analysis;
+
+import java.io.IOException;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.locate.Verdict;
+import ohmoscope.core.prove.Proof;
+import ohmoscope.core.prove.Walk;
+import ohmoscope.formats.Bundle;
+import ohmoscope.web.store.AnalysisStore;
+import ohmoscope.web.store.CaptureStore;
+import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.JobRow;
+import ohmoscope.web.store.JobStore;
+import org.springframework.stereotype.Service;
+import tools.jackson.databind.json.JsonMapper;
+
+/** A job put together from the store, and the shelf's line for it kept up to date. */
+@Service
+public class JobFile {
+    private final JobStore jobs;
+    private final EvidenceStore evidence;
+    private final CaptureStore captures;
+    private final AnalysisStore analyses;
+    private final JsonMapper mapper;
+
+    JobFile(JobStore jobs, EvidenceStore evidence, CaptureStore captures, AnalysisStore analyses, JsonMapper mapper) {
+        this.jobs = jobs;
+        this.evidence = evidence;
+        this.captures = captures;
+        this.analyses = analyses;
+        this.mapper = mapper;
+    }
+
+    /** A job as stored: its row, and what its bundle would be. Frames are read when opened. */
+    public record Stored(JobRow row, Bundle bundle, List<EvidenceStore.Entry> entries) {
+        public Board board() {
+            return bundle.board();
+        }
+    }
+
+    public Stored read(String number) throws IOException {
+        return read(jobs.named(number));
+    }
+
+    public Stored read(long jobId) throws IOException {
+        return read(jobs.byId(jobId));
+    }
+
+    private Stored read(JobRow row) throws IOException {
+        List<EvidenceStore.Entry> entries = evidence.ofJob(row.id());
+        EvidenceStore.Injected injected = evidence.injected(row.id());
+        Bundle bundle = new Bundle(
+                new Bundle.Job(row.number(), row.title(), Optional.of(row.openedAt())),
+                jobs.board(row.boardId()),
+                row.rail(),
+                injected.injection(),
+                injected.log(),
+                captures.ofJob(row.id()).stream()
+                        .map(CaptureStore.Stored::capture)
+                        .toList(),
+                entries.stream().map(EvidenceStore.Entry::observation).toList(),
+                jobs.traces(row.id()));
+        return new Stored(row, bundle, entries);
+    }
+
+    /** Where the job stands, from its evidence and the newest analysis. */
+    public Walk walk(Stored job, Optional<StoredAnalysis> analysis) {
+        Bundle bundle = job.bundle();
+        List<Observation> observations = bundle.observations();
+        boolean named = analysis.map(a -> a.verdict() == Verdict.PART).orElse(false);
+        return Walk.of(
+                observations,
+                bundle.injection().isPresent() || bundle.supplyLog().isPresent(),
+                bundle.captures().size(),
+                named,
+                Proof.of(bundle.board(), bundle.rail(), observations));
+    }
+
+    /** Works the shelf's line out anew. */
+    public void refreshState(long jobId) throws IOException {
+        Stored job = read(jobId);
+        Optional<StoredAnalysis> analysis = analyses.latestDone(jobId)
+                .flatMap(AnalysisStore.Row::result)
+                .map(json -> mapper.readValue(json, StoredAnalysis.class));
+        Optional<StoredAnalysis.StoredSuspect> lead = analysis.filter(a -> a.verdict() != Verdict.NONE)
+                .flatMap(a -> a.suspects().stream().findFirst());
+        jobs.setState(
+                jobId,
+                walk(job, analysis).now().name(),
+                analysis.map(a -> a.verdict().name()),
+                lead.map(StoredAnalysis.StoredSuspect::ref),
+                lead.map(s -> OptionalDouble.of(s.probability())).orElse(OptionalDouble.empty()));
+    }
+}

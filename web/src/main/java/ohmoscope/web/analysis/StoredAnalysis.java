@@ -1,0 +1,176 @@
+package ohmoscope.web.analysis;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.evidence.SupplyLog.OnSpan;
+import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.imaging.CaptureSpec;
+import ohmoscope.core.imaging.Contours;
+import ohmoscope.core.imaging.WarmthMap;
+import ohmoscope.core.inject.FaultResistance;
+import ohmoscope.core.locate.LocateInput;
+import ohmoscope.core.locate.LocateResult;
+import ohmoscope.core.locate.SourceEstimate;
+import ohmoscope.core.locate.Suspect;
+import ohmoscope.core.locate.Verdict;
+import ohmoscope.core.locate.Warning;
+
+/**
+ * A result of locate as it is kept: what the pages show of it, and no more.
+ *
+ * @param seconds what the computation took
+ */
+public record StoredAnalysis(
+        Verdict verdict,
+        List<StoredSuspect> suspects,
+        double noneProbability,
+        double elsewhereProbability,
+        Optional<SourceEstimate> source,
+        Optional<FaultResistance> resistance,
+        Map<Warning, Double> warnings,
+        List<StoredCapture> captures,
+        SlabParameters slab,
+        double seconds) {
+    /** A suspect by its reference. */
+    public record StoredSuspect(String ref, double probability, double offMm) {}
+
+    /** One line of equal warmth; x and y in turn, board millimetres. */
+    public record StoredContour(double kelvin, double[] xyMm) {}
+
+    /** What a capture turned out to be. */
+    public record StoredCapture(
+            String id,
+            Side side,
+            double noiseK,
+            double shakePx,
+            double driftK,
+            int segments,
+            int repeatedFrames,
+            List<Integer> segment,
+            List<Double> shiftXPx,
+            List<Double> shiftYPx,
+            double registrationSigmaMm,
+            List<Double> residualsMm,
+            int leftOutPair,
+            double secondsAfterPower,
+            double hottestK,
+            List<StoredContour> contours) {}
+
+    static StoredAnalysis of(LocateInput input, LocateResult result, double seconds) throws IOException {
+        List<StoredCapture> captures = new ArrayList<>();
+        List<OnSpan> on = input.supplyLog().onSpans();
+        for (int i = 0; i < input.captures().size(); i++) {
+            captures.add(capture(input, result, i, on));
+        }
+        return new StoredAnalysis(
+                result.verdict(),
+                result.suspects().stream()
+                        .map(s -> new StoredSuspect(s.part().ref(), s.probability(), s.offMm()))
+                        .toList(),
+                result.noneProbability(),
+                result.elsewhereProbability(),
+                result.source(),
+                result.resistance(),
+                result.warnings(),
+                captures,
+                result.slab(),
+                seconds);
+    }
+
+    private static StoredCapture capture(LocateInput input, LocateResult result, int index, List<OnSpan> on)
+            throws IOException {
+        LocateInput.Capture capture = input.captures().get(index);
+        LocateResult.CaptureFinding finding = result.captures().get(index);
+        CaptureSpec spec = capture.spec();
+        double first = spec.timesS().get(0);
+        double last = spec.timesS().get(spec.frameCount() - 1);
+        Optional<OnSpan> span =
+                on.stream().filter(s -> s.toS() > first && s.fromS() < last).reduce((a, b) -> b);
+        Optional<WarmthMap> warmth = Optional.empty();
+        if (span.isPresent()) {
+            warmth = Optional.of(WarmthMap.of(
+                    spec,
+                    capture.frames(),
+                    finding.scan(),
+                    finding.registration(),
+                    input.board().outline(),
+                    withFirstStart(span.get(), on, first)));
+        }
+        return new StoredCapture(
+                spec.id(),
+                spec.side(),
+                finding.scan().noiseK(),
+                finding.scan().shakePx(),
+                finding.scan().driftK(),
+                finding.scan().segments(),
+                finding.scan().repeatedFrames(),
+                finding.scan().segment(),
+                finding.scan().shiftXPx(),
+                finding.scan().shiftYPx(),
+                finding.registration().sigmaMm(),
+                finding.registration().residualsMm(),
+                finding.registration().leftOut().orElse(-1),
+                warmth.map(WarmthMap::secondsAfterPower).orElse(0.0),
+                warmth.map(WarmthMap::hottestK).orElse(0.0),
+                warmth.map(StoredAnalysis::contours).orElse(List.of()));
+    }
+
+    /** Pulses are one warming: from the first that this capture saw to the last. */
+    private static OnSpan withFirstStart(OnSpan last, List<OnSpan> on, double captureStart) {
+        double from = on.stream()
+                .filter(s -> s.toS() > captureStart)
+                .mapToDouble(OnSpan::fromS)
+                .min()
+                .orElse(last.fromS());
+        return new OnSpan(from, last.fromSigmaS(), last.toS(), last.toSigmaS(), last.volts(), last.amps());
+    }
+
+    private static List<StoredContour> contours(WarmthMap map) {
+        return Contours.of(map).stream()
+                .map(c -> {
+                    double[] xy = new double[2 * c.points().size()];
+                    for (int i = 0; i < c.points().size(); i++) {
+                        xy[2 * i] = hundredth(c.points().get(i).xMm());
+                        xy[2 * i + 1] = hundredth(c.points().get(i).yMm());
+                    }
+                    return new StoredContour(c.kelvin(), xy);
+                })
+                .toList();
+    }
+
+    private static double hundredth(double mm) {
+        return Math.round(mm * 100) / 100.0;
+    }
+
+    /** The result as the core knows it, for what is judged from it; captures' scans are not kept. */
+    public LocateResult onBoard(Board board) {
+        List<Suspect> known = suspects.stream()
+                .flatMap(s -> board.part(s.ref()).stream().map(p -> new Suspect(p, s.probability(), s.offMm())))
+                .toList();
+        Map<Warning, Double> sorted = new EnumMap<>(Warning.class);
+        sorted.putAll(warnings);
+        return new LocateResult(
+                verdict, known, noneProbability, elsewhereProbability, source, resistance, sorted, List.of(), slab);
+    }
+
+    public Optional<StoredCapture> capture(String id) {
+        return captures.stream().filter(c -> c.id().equals(id)).findFirst();
+    }
+
+    /** A capture of the side, the last first; empty when that side was not looked at. */
+    public Optional<StoredCapture> captureOf(Side side) {
+        return captures.stream().filter(c -> c.side() == side).reduce((a, b) -> b);
+    }
+
+    /** The warning's name in the contract. */
+    public static String code(Warning warning) {
+        return warning.name().toLowerCase(Locale.ROOT).replace('_', '-');
+    }
+}

@@ -1,0 +1,5 @@
+/** Runs locate in the background and keeps its result. */
+@NullMarked
+package ohmoscope.web.analysis;
+
+import org.jspecify.annotations.NullMarked;

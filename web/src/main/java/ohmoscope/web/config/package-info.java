@@ -1,0 +1,5 @@
+/** Wiring: security, headers, settings. */
+@NullMarked
+package ohmoscope.web.config;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,91 @@
+package ohmoscope.web.imports;
+
+import java.io.IOException;
+import java.util.OptionalDouble;
+import ohmoscope.bench.demo.DemoJobs;
+import ohmoscope.web.analysis.AnalysisRunner;
+import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.config.Settings;
+import ohmoscope.web.proof.Bench;
+import ohmoscope.web.store.AnalysisStore;
+import ohmoscope.web.store.JobStore;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+
+/** Puts the demo jobs on an empty shelf. */
+@Component
+class DemoLoader {
+    private static final Logger LOG = LoggerFactory.getLogger(DemoLoader.class);
+    private static final String BY = "demo";
+    /** This job is shown as repaired and proven. */
+    private static final String CLOSED = "K-0419";
+
+    private static final String CULPRIT = "C74";
+    private static final double AFTER_VOLTS = 0.43;
+    private static final long POLL_MS = 100;
+
+    private final Settings settings;
+    private final JobStore jobs;
+    private final BundleImporter importer;
+    private final AnalysisRunner analyses;
+    private final JobFile files;
+    private final Bench bench;
+
+    DemoLoader(
+            Settings settings,
+            JobStore jobs,
+            BundleImporter importer,
+            AnalysisRunner analyses,
+            JobFile files,
+            Bench bench) {
+        this.settings = settings;
+        this.jobs = jobs;
+        this.importer = importer;
+        this.analyses = analyses;
+        this.files = files;
+        this.bench = bench;
+    }
+
+    @EventListener(ApplicationReadyEvent.class)
+    void load() {
+        if (!settings.demo()) {
+            return;
+        }
+        Thread loader = new Thread(this::loadMissing, "demo");
+        loader.setDaemon(true);
+        loader.start();
+    }
+
+    private void loadMissing() {
+        for (DemoJobs.Demo demo : DemoJobs.all()) {
+            try {
+                if (jobs.find(demo.id()).isEmpty()) {
+                    long id = importer.add(demo.bundle().get(), BY, share -> true);
+                    files.refreshState(id);
+                    analyses.request(id);
+                    if (demo.id().equals(CLOSED)) {
+                        close(id, demo.id());
+                    }
+                }
+            } catch (IOException | RuntimeException failed) {
+                LOG.warn("demo job {} could not be loaded", demo.id(), failed);
+            } catch (InterruptedException stopped) {
+                Thread.currentThread().interrupt();
+                return;
+            }
+        }
+        LOG.info("demo jobs are on the shelf");
+    }
+
+    /** Lifts the suspect and reads again, once the frames have been looked into. */
+    private void close(long jobId, String number) throws IOException, InterruptedException {
+        while (analyses.state(jobId).map(AnalysisStore.Row::pending).orElse(false)) {
+            Thread.sleep(POLL_MS);
+        }
+        bench.lift(number, CULPRIT, BY);
+        bench.readAgain(number, OptionalDouble.of(AFTER_VOLTS), BY);
+    }
+}

@@ -1,0 +1,291 @@
+package ohmoscope.web.sheet;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Outline;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.evidence.Injection;
+import ohmoscope.core.evidence.ProbePlace;
+import ohmoscope.core.locate.SourceEstimate;
+import ohmoscope.core.locate.Verdict;
+import ohmoscope.web.analysis.StoredAnalysis;
+
+/**
+ * One side of a board as shapes for an SVG whose unit is the millimetre, y down. The bottom is turned over left to right,
+ * as a hand would.
+ */
+public record BoardPicture(
+        Side side,
+        String viewBox,
+        double widthMm,
+        double heightMm,
+        String outline,
+        List<Shape> parts,
+        List<Line> contours,
+        List<Flag> flags,
+        Optional<Ellipse> source,
+        List<Mark> probes,
+        double secondsAfterPower,
+        boolean pictured) {
+    private static final double MARGIN_MM = 2.5;
+    private static final int FLAGS = 3;
+    private static final double FLAG_FROM = 0.005;
+
+    /** @param tip what hovering or focusing tells */
+    public record Shape(
+            String ref,
+            double x,
+            double y,
+            double w,
+            double h,
+            double rot,
+            boolean rail,
+            boolean can,
+            boolean pinOne,
+            String tip) {
+        public String transform() {
+            return String.format(Locale.ROOT, "translate(%.2f %.2f) rotate(%.0f)", x, y, rot);
+        }
+
+        /** How wide it stands on the page, mm. */
+        public double across() {
+            return Math.round(rot / 90) % 2 == 0 ? w : h;
+        }
+
+        public double down() {
+            return Math.round(rot / 90) % 2 == 0 ? h : w;
+        }
+    }
+
+    /** A contour with the place of its label. @param weight 0 (outermost) to 4 */
+    public record Line(String points, String label, double labelX, double labelY, int weight) {}
+
+    /** A suspect's flag: where it points and where it stands, the latter in pixels from the former. */
+    public record Flag(int rank, String ref, double x, double y, int dx, int dy, int ring) {
+        /** Where the line from the ring to the flag starts. */
+        public String lead() {
+            double length = Math.hypot(dx, dy);
+            return String.format(Locale.ROOT, "M%.1f %.1f L%d %d", 11 * dx / length, 11 * dy / length, dx, dy);
+        }
+    }
+
+    /** One-sigma ellipse of the source. */
+    public record Ellipse(double x, double y, double rx, double ry, double rot, String watts) {
+        public String transform() {
+            return String.format(Locale.ROOT, "translate(%.2f %.2f) rotate(%.0f)", x, y, rot);
+        }
+    }
+
+    /** Where a lead sits. @param left whether its words stand to the left */
+    public record Mark(double x, double y, String words, boolean left) {}
+
+    /** @param analysis empty when nothing has been computed */
+    public static BoardPicture of(
+            Board board, String rail, Side side, Optional<Injection> injection, Optional<StoredAnalysis> analysis) {
+        return new Maker(board, rail, side, injection, analysis).make();
+    }
+
+    private static final class Maker {
+        private final Board board;
+        private final String rail;
+        private final Side side;
+        private final Optional<Injection> injection;
+        private final Optional<StoredAnalysis> analysis;
+        private final double x0;
+        private final double x1;
+        private final double y0;
+        private final double y1;
+        private final Map<String, Double> probability = new TreeMap<>();
+
+        Maker(Board board, String rail, Side side, Optional<Injection> injection, Optional<StoredAnalysis> analysis) {
+            this.board = board;
+            this.rail = rail;
+            this.side = side;
+            this.injection = injection;
+            this.analysis = analysis;
+            Outline outline = board.outline();
+            x0 = outline.minXMm();
+            x1 = outline.maxXMm();
+            y0 = outline.minYMm();
+            y1 = outline.maxYMm();
+            analysis.filter(a -> a.verdict() != Verdict.NONE)
+                    .ifPresent(a -> a.suspects().forEach(s -> probability.put(s.ref(), s.probability())));
+        }
+
+        BoardPicture make() {
+            Optional<StoredAnalysis.StoredCapture> capture = analysis.flatMap(a -> a.captureOf(side));
+            String box = String.format(
+                    Locale.ROOT,
+                    "%.2f %.2f %.2f %.2f",
+                    x0 - MARGIN_MM,
+                    y0 - MARGIN_MM,
+                    x1 - x0 + 2 * MARGIN_MM,
+                    y1 - y0 + 2 * MARGIN_MM);
+            String outline = board.outline().corners().stream()
+                    .map(p -> String.format(Locale.ROOT, "%.2f,%.2f", sx(p.xMm()), sy(p.yMm())))
+                    .collect(Collectors.joining(" "));
+            return new BoardPicture(
+                    side,
+                    box,
+                    x1 - x0 + 2 * MARGIN_MM,
+                    y1 - y0 + 2 * MARGIN_MM,
+                    outline,
+                    shapes(),
+                    capture.map(this::lines).orElse(List.of()),
+                    flags(),
+                    analysis.flatMap(StoredAnalysis::source)
+                            .filter(s -> s.side() == side)
+                            .map(this::ellipse),
+                    probes(),
+                    capture.map(StoredAnalysis.StoredCapture::secondsAfterPower).orElse(0.0),
+                    capture.isPresent());
+        }
+
+        private double sx(double xMm) {
+            return side == Side.TOP ? xMm : x0 + x1 - xMm;
+        }
+
+        private double sy(double yMm) {
+            return y0 + y1 - yMm;
+        }
+
+        private double turned(double deg) {
+            return side == Side.TOP ? -deg : deg;
+        }
+
+        private List<Shape> shapes() {
+            List<Shape> shapes = new ArrayList<>();
+            for (Part part : board.parts()) {
+                if (part.side() == side) {
+                    boolean can = part.kind() == PartKind.SHIELD;
+                    Shape shape = new Shape(
+                            part.ref(),
+                            sx(part.xMm()),
+                            sy(part.yMm()),
+                            part.wMm(),
+                            part.hMm(),
+                            turned(part.rotDeg()),
+                            part.touches(rail),
+                            can,
+                            part.kind() == PartKind.IC,
+                            tip(part));
+                    shapes.add(can ? 0 : shapes.size(), shape);
+                }
+            }
+            return shapes;
+        }
+
+        private String tip(Part part) {
+            String kind = Words.of(part.kind());
+            String nets = part.pins().stream().map(Pin::net).distinct().limit(4).collect(Collectors.joining(", "));
+            long more = part.pins().stream().map(Pin::net).distinct().count() - 4;
+            String value = part.value().isEmpty() ? "" : " " + part.value();
+            String size = part.packageName().isEmpty() ? "" : ", " + part.packageName();
+            String chance = probability.containsKey(part.ref())
+                    ? " · " + Eng.percent(probability.get(part.ref())) + " % the fault"
+                    : "";
+            return part.ref() + " · " + kind + value + size + " · " + nets
+                    + (more > 0 ? " and " + more + " more nets" : "") + chance;
+        }
+
+        private List<Line> lines(StoredAnalysis.StoredCapture capture) {
+            List<Double> levels = capture.contours().stream()
+                    .map(StoredAnalysis.StoredContour::kelvin)
+                    .distinct()
+                    .sorted()
+                    .toList();
+            List<Line> lines = new ArrayList<>();
+            Map<Double, Double> longest = new TreeMap<>();
+            for (StoredAnalysis.StoredContour contour : capture.contours()) {
+                longest.merge(contour.kelvin(), (double) contour.xyMm().length, Math::max);
+            }
+            for (StoredAnalysis.StoredContour contour : capture.contours()) {
+                int weight = levels.indexOf(contour.kelvin());
+                boolean labelled = contour.xyMm().length == longest.get(contour.kelvin());
+                lines.add(line(contour, weight, labelled));
+            }
+            return lines;
+        }
+
+        /** Labels stand under their line, where flags do not. */
+        private Line line(StoredAnalysis.StoredContour contour, int weight, boolean labelled) {
+            StringBuilder points = new StringBuilder();
+            double[] xy = contour.xyMm();
+            double lowest = Double.NEGATIVE_INFINITY;
+            double labelX = 0;
+            for (int i = 0; i < xy.length; i += 2) {
+                double x = sx(xy[i]);
+                double y = sy(xy[i + 1]);
+                points.append(String.format(Locale.ROOT, "%.2f,%.2f ", x, y));
+                if (y > lowest) {
+                    lowest = y;
+                    labelX = x;
+                }
+            }
+            String label = labelled ? Eng.significant(contour.kelvin(), contour.kelvin() < 0.1 ? 1 : 2) : "";
+            return new Line(points.toString().trim(), label, labelX, lowest, weight);
+        }
+
+        private List<Flag> flags() {
+            int[][] stands = {{44, -40}, {-46, -38}, {48, 34}};
+            List<Flag> flags = new ArrayList<>();
+            List<StoredAnalysis.StoredSuspect> suspects = analysis.filter(a -> a.verdict() != Verdict.NONE)
+                    .map(StoredAnalysis::suspects)
+                    .orElse(List.of());
+            for (int i = 0; i < Math.min(FLAGS, suspects.size()); i++) {
+                StoredAnalysis.StoredSuspect suspect = suspects.get(i);
+                Optional<Part> part = board.part(suspect.ref()).filter(p -> p.side() == side);
+                if (part.isPresent() && (i == 0 || suspect.probability() >= FLAG_FROM)) {
+                    double x = sx(part.get().xMm());
+                    double y = sy(part.get().yMm());
+                    int dx = x > x1 - (x1 - x0) / 8
+                            ? -Math.abs(stands[i][0])
+                            : x < x0 + (x1 - x0) / 8 ? Math.abs(stands[i][0]) : stands[i][0];
+                    int dy = y < y0 + (y1 - y0) / 7
+                            ? Math.abs(stands[i][1])
+                            : y > y1 - (y1 - y0) / 7 ? -Math.abs(stands[i][1]) : stands[i][1];
+                    int ring = suspect.probability() > 0.7 ? 3 : suspect.probability() > 0.2 ? 2 : 1;
+                    flags.add(new Flag(i + 1, suspect.ref(), x, y, dx, dy, ring));
+                }
+            }
+            return flags;
+        }
+
+        private Ellipse ellipse(SourceEstimate s) {
+            return new Ellipse(
+                    sx(s.xMm()),
+                    sy(s.yMm()),
+                    s.majorMm(),
+                    s.minorMm(),
+                    turned(s.axisDeg()),
+                    Eng.prefixed(s.watts(), "W", 2).toString());
+        }
+
+        private List<Mark> probes() {
+            List<Mark> marks = new ArrayList<>();
+            injection
+                    .flatMap(Injection::at)
+                    .filter(p -> p.side() == side)
+                    .ifPresent(p -> marks.add(mark(p, "fed here")));
+            injection
+                    .flatMap(Injection::returnAt)
+                    .filter(p -> p.side() == side)
+                    .ifPresent(p -> marks.add(mark(p, "return")));
+            return marks;
+        }
+
+        private Mark mark(ProbePlace place, String words) {
+            double x = sx(place.xMm());
+            return new Mark(x, sy(place.yMm()), words, x > x0 + 0.8 * (x1 - x0));
+        }
+    }
+}

@@ -1,0 +1,121 @@
+package ohmoscope.web.sheet;
+
+import java.util.List;
+import java.util.Locale;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.prove.NextStep;
+import ohmoscope.web.sheet.SheetView.Step;
+
+/** The next step in one sentence, with its reason and the cautions that belong to it. */
+final class StepWords {
+    private static final List<String> HOT_AIR = List.of(
+            "Battery off the board and out of reach of the air.",
+            "Fumes drawn off, eyes covered; the nozzle blows at 300–400 °C.",
+            "Let the board cool before you read it again.",
+            "Local rules and licensed practice come first; mains sides are not for this bench.");
+    private static final List<String> AMPS = List.of(
+            "Battery disconnected first. A swollen, hot or punctured cell: stop, take it outdoors, follow local rules.",
+            "Several amps into a short can smoke and burn: a hand on the supply's output key.",
+            "Never above the rail's nominal voltage.");
+
+    private StepWords() {}
+
+    static Step of(NextStep step, String rail) {
+        if (step instanceof NextStep.Lift s) {
+            String keep = s.neighbour()
+                    .map(n -> String.format(
+                            Locale.ROOT,
+                            " Keep the air off %s, %.1f mm away.",
+                            n.part().ref(),
+                            n.gapMm()))
+                    .orElse("");
+            return new Step(
+                    "Lift " + s.part().ref() + "." + keep,
+                    "The frames call it at " + Eng.percent(s.probability()) + " %. A wrong lift costs one "
+                            + Words.of(s.part().kind()) + ".",
+                    "lift",
+                    s.part().ref(),
+                    HOT_AIR);
+        }
+        if (step instanceof NextStep.TurnOver s) {
+            return new Step(
+                    "Turn the board over and look at the " + side(s.first()) + " side.",
+                    "The heat reaches this side late and spread out: it starts on the other. "
+                            + s.first().ref() + " is the likeliest there.",
+                    "none",
+                    "",
+                    AMPS);
+        }
+        if (step instanceof NextStep.GoCloser s) {
+            String both = s.second().map(p -> " and " + p.ref()).orElse("");
+            return new Step(
+                    "Go closer to " + s.first().ref() + both + ".",
+                    "The place is known, the part is not yet: look again from half the distance, or pulse the supply.",
+                    "none",
+                    "",
+                    AMPS);
+        }
+        if (step instanceof NextStep.CheckLeads) {
+            return new Step(
+                    "Check where the probes sit.",
+                    "Leads and series parts explain the whole resistance. Set the hot lead on the live end of a " + rail
+                            + " capacitor, and look again.",
+                    "none",
+                    "",
+                    AMPS);
+        }
+        if (step instanceof NextStep.MorePower s) {
+            return new Step(
+                    "Raise the current and look again.",
+                    "Nothing stands out of the noise at " + Eng.prefixed(s.watts(), "W", 2)
+                            + ". Four times the heat needs twice the current.",
+                    "none",
+                    "",
+                    AMPS);
+        }
+        if (step instanceof NextStep.ReadAgain s) {
+            return new Step(
+                    "Let it cool, then read " + rail + " again.",
+                    "Same point, same mode as before " + s.target() + " was taken off"
+                            + s.before().map(b -> ": it read " + Words.value(b)).orElse("") + ".",
+                    "again",
+                    s.target(),
+                    List.of("Battery still out. Wait until a finger can rest on the board."));
+        }
+        if (step instanceof NextStep.StillThere s) {
+            return new Step(
+                    "The short is still there. Put " + s.target() + " back if it was whole.",
+                    "The same reading has not moved. Inject and look again: the next suspect, or a second fault.",
+                    "again",
+                    s.target(),
+                    AMPS);
+        }
+        if (step instanceof NextStep.LetCool) {
+            return new Step(
+                    "Let the board cool and read once more.",
+                    "The reading has moved but is not in range. A warm board reads low; a second, weaker short would too.",
+                    "again",
+                    "",
+                    List.of("Wait until a finger can rest on the board."));
+        }
+        if (step instanceof NextStep.HandBack s) {
+            return new Step(
+                    rail + " is clear. Prove it under power, then hand back.",
+                    s.target()
+                            + " was the fault: the same reading is in range. Supply at a low limit first: milliamps, not amps.",
+                    "hand-back",
+                    s.target(),
+                    AMPS);
+        }
+        return new Step(
+                "Image the board while you inject.",
+                "No frames have been looked into yet. Drop a bundle with a thermal capture on the shelf.",
+                "none",
+                "",
+                AMPS);
+    }
+
+    private static String side(Part part) {
+        return part.side().name().toLowerCase(Locale.ROOT);
+    }
+}

@@ -1,0 +1,225 @@
+package ohmoscope.web.sheet;
+
+import java.util.Locale;
+import java.util.Optional;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Range;
+import ohmoscope.core.evidence.EntryLine;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.evidence.Observation.Warm;
+import ohmoscope.core.evidence.ReadingVerdict;
+import ohmoscope.core.prove.Walk;
+
+/** The trade's words for the core's values. */
+public final class Words {
+    private Words() {}
+
+    public static String of(PartKind kind) {
+        return switch (kind) {
+            case IC -> "chip";
+            case TVS -> "clamp";
+            case MOSFET -> "MOSFET";
+            default -> plain(kind);
+        };
+    }
+
+    public static String of(Walk.Step step) {
+        return switch (step) {
+            case NAME_IT -> "Name it";
+            default -> capital(plain(step));
+        };
+    }
+
+    /** Lower case, spaces for underscores. */
+    public static String plain(Enum<?> value) {
+        return value.name().toLowerCase(Locale.ROOT).replace('_', ' ');
+    }
+
+    private static String capital(String words) {
+        return words.substring(0, 1).toUpperCase(Locale.ROOT) + words.substring(1);
+    }
+
+    /** What was entered, short, as it stands in the evidence column. */
+    public static String headline(Observation observation) {
+        if (observation instanceof Read o) {
+            return (place(o) + " " + (value(o) + " " + letter(o.mode())).trim().replace(' ', '\u00a0'));
+        }
+        if (observation instanceof Look o) {
+            return o.target() + " " + plain(o.finding());
+        }
+        if (observation instanceof Inject o) {
+            return o.net() + " "
+                    + o.volts().stream()
+                            .mapToObj(v -> Eng.fixed(v, 3) + " V ")
+                            .findFirst()
+                            .orElse("")
+                    + o.amps().stream()
+                            .mapToObj(a -> Eng.fixed(a, 2) + " A")
+                            .findFirst()
+                            .orElse("");
+        }
+        if (observation instanceof Power o) {
+            return o.volts().stream()
+                            .mapToObj(v -> Eng.fixed(v, 2) + " V ")
+                            .findFirst()
+                            .orElse("")
+                    + o.amps().stream()
+                            .mapToObj(a -> Eng.fixed(a, 2) + " A")
+                            .findFirst()
+                            .orElse("");
+        }
+        if (observation instanceof Change o) {
+            return o.target() + " " + plain(o.action());
+        }
+        if (observation instanceof Warm o) {
+            return o.nothing() ? "nothing warm" : o.ref().orElse("a place") + " warm";
+        }
+        return plain(((Run) observation).finding());
+    }
+
+    private static String place(Read read) {
+        if (read.across().isPresent()) {
+            return "across " + read.across().get();
+        }
+        return read.ref().isPresent() && read.net().isPresent()
+                ? read.net().get() + " at " + read.ref().get()
+                : read.net().or(read::ref).orElse("?");
+    }
+
+    private static String letter(ReadMode mode) {
+        return switch (mode) {
+            case DIODE -> "d";
+            case CONTINUITY -> "beep";
+            default -> "";
+        };
+    }
+
+    public static String value(Read read) {
+        if (read.value().isEmpty()) {
+            return "over range";
+        }
+        double value = read.value().getAsDouble();
+        return switch (read.mode()) {
+            case DIODE -> Eng.fixed(value, 3) + " V";
+            case OHMS, CONTINUITY -> Eng.prefixed(value, "Ω").toString();
+            case VOLTS, VOLTS_AC -> Eng.significant(value, 3) + " V";
+        };
+    }
+
+    /** What it means here. */
+    public static String meaning(Observation observation, ReadingVerdict verdict) {
+        if (observation instanceof Read read) {
+            return meaning(read, verdict);
+        }
+        if (observation instanceof Look o) {
+            return o.finding() == LookFinding.CLEAN
+                    ? "Looked at; nothing to see."
+                    : "Raises a suspicion; it does not convict.";
+        }
+        if (observation instanceof Inject o) {
+            return "Into the rail" + o.ref().map(r -> " at " + r).orElse("") + ", set "
+                    + o.setVolts().stream()
+                            .mapToObj(v -> Eng.significant(v, 2) + " V")
+                            .findFirst()
+                            .orElse("unknown")
+                    + o.limitAmps().stream()
+                            .mapToObj(a -> ", limit " + Eng.significant(a, 2) + " A")
+                            .findFirst()
+                            .orElse("")
+                    + ".";
+        }
+        if (observation instanceof Power o) {
+            return capital(plain(o.from())) + o.port().map(p -> " at " + p).orElse("")
+                    + o.battery().map(b -> ", battery " + plain(b)).orElse("")
+                    + o.shape().map(s -> ", " + plain(s)).orElse("") + ".";
+        }
+        if (observation instanceof Change o) {
+            return o.heat() ? "With heat: let the board cool before you read it." : "Without heat.";
+        }
+        if (observation instanceof Warm o) {
+            return o.by().map(b -> "By " + plain(b) + ".").orElse("");
+        }
+        return "How the device behaves.";
+    }
+
+    private static String meaning(Read read, ReadingVerdict verdict) {
+        String good = verdict.expected()
+                .map(r -> " Good boards read " + range(r, read.mode()) + ".")
+                .orElse("");
+        return switch (verdict.kind()) {
+            case DEAD_SHORT -> "Dead short." + good;
+            case PARTIAL_SHORT -> "Partly shorted." + good;
+            case BELOW_RANGE -> "Below its range." + good;
+            case IN_RANGE -> "In range." + good;
+            case ABOVE_RANGE -> "Above its range." + good;
+            case OVER_RANGE -> "Open: no path to ground." + good;
+            case NO_EXPECTATION -> "Nothing to compare with.";
+        };
+    }
+
+    public static String range(Range range, ReadMode mode) {
+        if (mode == ReadMode.DIODE) {
+            return Eng.fixed(range.low(), 2) + "–" + Eng.fixed(range.high(), 2) + " V";
+        }
+        return Eng.prefixed(range.low(), "Ω", 2) + "–" + Eng.prefixed(range.high(), "Ω", 2);
+    }
+
+    /** The entry in words, before it is kept. */
+    public static String echo(Observation observation) {
+        if (observation instanceof Read o) {
+            return place(o) + ", " + plain(o.mode()) + ": " + value(o);
+        }
+        if (observation instanceof Look o) {
+            return o.target() + ", looked at: " + plain(o.finding());
+        }
+        if (observation instanceof Change o) {
+            return o.target() + " " + plain(o.action()) + (o.heat() ? ", with heat" : "");
+        }
+        if (observation instanceof Inject o) {
+            return "injected into " + o.net() + ": " + headline(o).replaceFirst("^\\S+ ", "");
+        }
+        return headline(observation);
+    }
+
+    /** Why a line was not understood, and what would be. */
+    public static String reason(EntryLine.Parsed.NotUnderstood why) {
+        String word = why.word();
+        return switch (why.reason()) {
+            case EMPTY ->
+                "Type a reading (C14 d .003), look J1 pins touching, removed C45, or inj VMAIN 1V 2A 31mV 2.00A.";
+            case NO_SUCH_PLACE ->
+                word.isEmpty() ? "Say which part, test point or net." : "This board has no " + word + ".";
+            case NO_VALUE -> "Say mode and value: d .003 (diode), 2.1 ohm, 5.02 V, or OL for open.";
+            case NO_SUCH_FINDING ->
+                "Not a finding. Known: clean, burnt, cracked, hole, chipped, corroded, pins touching, pin bent, missing, wet mark.";
+            case UNKNOWN_WORD -> "“" + word + "” is not understood here.";
+        };
+    }
+
+    public static Optional<String> note(Walk.Stop stop) {
+        return switch (stop.step()) {
+            case SURVEY -> count(stop, "reading");
+            case LOOK -> count(stop, "look");
+            case IMAGE -> count(stop, "capture");
+            case ISOLATE -> stop.state() == Walk.State.SKIPPED ? Optional.of("not needed") : count(stop, "change");
+            default -> stop.state() == Walk.State.SKIPPED ? Optional.of("skipped") : Optional.empty();
+        };
+    }
+
+    private static Optional<String> count(Walk.Stop stop, String thing) {
+        if (stop.state() == Walk.State.SKIPPED) {
+            return Optional.of("skipped");
+        }
+        return stop.count() == 0
+                ? Optional.empty()
+                : Optional.of(stop.count() + " " + thing + (stop.count() == 1 ? "" : "s"));
+    }
+}

@@ -1,0 +1,5 @@
+/** The job sheet: evidence, board, suspects, next step. */
+@NullMarked
+package ohmoscope.web.sheet;
+
+import org.jspecify.annotations.NullMarked;

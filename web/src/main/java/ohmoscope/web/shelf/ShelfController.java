@@ -1,0 +1,82 @@
+package ohmoscope.web.shelf;
+
+import java.time.Clock;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import java.util.Locale;
+import ohmoscope.core.prove.Walk;
+import ohmoscope.web.sheet.Eng;
+import ohmoscope.web.sheet.Words;
+import ohmoscope.web.store.JobStore;
+import ohmoscope.web.store.ShelfRow;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+
+/** The shelf: all jobs, newest first. */
+@Controller
+class ShelfController {
+    private static final int PAGE = 40;
+    private static final DateTimeFormatter OPENED = DateTimeFormatter.ofPattern("d MMM, HH:mm", Locale.ENGLISH);
+
+    private final JobStore jobs;
+    private final Clock clock;
+
+    ShelfController(JobStore jobs, Clock clock) {
+        this.jobs = jobs;
+        this.clock = clock;
+    }
+
+    /** @param stepNumber how far along the walk, from 1 */
+    record Line(
+            String number,
+            String title,
+            String device,
+            String rail,
+            String opened,
+            String step,
+            int stepNumber,
+            String lead,
+            String leadWords,
+            String mark) {}
+
+    @GetMapping("/")
+    String shelf(
+            @RequestParam(name = "q", defaultValue = "") String words,
+            @RequestParam(name = "page", defaultValue = "1") int page,
+            Model model) {
+        long count = jobs.count(words);
+        int pages = (int) Math.max(1, (count + PAGE - 1) / PAGE);
+        int at = Math.max(1, Math.min(pages, page));
+        List<Line> lines = jobs.page(words, PAGE, (long) (at - 1) * PAGE).stream()
+                .map(this::line)
+                .toList();
+        model.addAttribute("lines", lines);
+        model.addAttribute("words", words);
+        model.addAttribute("count", count);
+        model.addAttribute("page", at);
+        model.addAttribute("pages", pages);
+        return "shelf";
+    }
+
+    private Line line(ShelfRow row) {
+        Walk.Step step = Walk.Step.valueOf(row.step());
+        String verdict = row.verdict().orElse("");
+        String lead = row.leadRef().orElse("");
+        String words = lead.isEmpty()
+                ? verdict.equals("NONE") ? "nothing to see yet" : "not looked into yet"
+                : Eng.percent(row.leadProbability().orElse(0)) + " %" + (verdict.equals("AREA") ? ", not settled" : "");
+        return new Line(
+                row.number(),
+                row.title(),
+                row.device() + ", rev " + row.revision(),
+                row.rail(),
+                OPENED.format(row.openedAt().atZone(clock.getZone())),
+                Words.of(step),
+                step.ordinal() + 1,
+                lead,
+                words,
+                step == Walk.Step.HAND_BACK ? "ok" : verdict.equals("PART") ? "named" : "open");
+    }
+}

@@ -1,0 +1,126 @@
+package ohmoscope.web.store;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** Analyses: queued, running, done. */
+@Repository
+public class AnalysisStore {
+    private static final String LATEST = """
+        select id, job_id, state, progress, version, result, problem from analysis
+         where job_id = :job order by id desc limit 1""";
+    private static final String LATEST_DONE = """
+        select id, job_id, state, progress, version, result, problem from analysis
+         where job_id = :job and state = 'done' order by id desc limit 1""";
+    private static final String QUEUE =
+            "insert into analysis (job_id, state, version) values (:job, 'queued', :version) returning id";
+    private static final String DROP_WAITING =
+            "update analysis set state = 'cancelled', finished_at = now() where job_id = :job and state in ('queued', 'running')";
+    private static final String CLAIM = """
+        update analysis set state = 'running', owner = :owner, progress = 0
+         where id = (select id from analysis where state = 'queued' order by id limit 1 for update skip locked)
+        returning id, job_id, state, progress, version, result, problem""";
+    private static final String PROGRESS =
+            "update analysis set progress = :progress where id = :id and state = 'running'";
+    private static final String FINISH = """
+        update analysis set state = :state, result = :result, problem = :problem, progress = 1, finished_at = now()
+         where id = :id and state = 'running'""";
+    private static final String REQUEUE = "update analysis set state = 'queued', owner = null where state = 'running'";
+
+    private final JdbcClient jdbc;
+
+    AnalysisStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /** One analysis. */
+    public record Row(
+            long id,
+            long jobId,
+            String state,
+            double progress,
+            String version,
+            Optional<String> result,
+            Optional<String> problem) {
+        public boolean pending() {
+            return state.equals("queued") || state.equals("running");
+        }
+    }
+
+    private static Row row(ResultSet row, int index) throws SQLException {
+        return new Row(
+                row.getLong("id"),
+                row.getLong("job_id"),
+                row.getString("state"),
+                row.getDouble("progress"),
+                row.getString("version"),
+                Optional.ofNullable(row.getString("result")),
+                Optional.ofNullable(row.getString("problem")));
+    }
+
+    public Optional<Row> latest(long jobId) {
+        return jdbc.sql(LATEST).param("job", jobId).query(AnalysisStore::row).optional();
+    }
+
+    public Optional<Row> latestDone(long jobId) {
+        return jdbc.sql(LATEST_DONE)
+                .param("job", jobId)
+                .query(AnalysisStore::row)
+                .optional();
+    }
+
+    /** Queues a new analysis; one that waits or runs for the same job is dropped. */
+    public void queue(long jobId, String version) {
+        cancel(jobId);
+        jdbc.sql(QUEUE)
+                .param("job", jobId)
+                .param("version", version)
+                .query(Long.class)
+                .single();
+    }
+
+    public void cancel(long jobId) {
+        jdbc.sql(DROP_WAITING).param("job", jobId).update();
+    }
+
+    /** Takes the oldest that waits, for this process alone. */
+    public Optional<Row> claim(String owner) {
+        return jdbc.sql(CLAIM).param("owner", owner).query(AnalysisStore::row).optional();
+    }
+
+    /** @return false when it was cancelled meanwhile */
+    public boolean progress(long id, double progress) {
+        return jdbc.sql(PROGRESS).param("id", id).param("progress", progress).update() == 1;
+    }
+
+    /** @return false when it was cancelled meanwhile, and the result is dropped */
+    public boolean done(long id, String result) {
+        return finish(id, "done", result, null);
+    }
+
+    public void failed(long id, String problem) {
+        finish(id, "failed", null, problem);
+    }
+
+    private boolean finish(
+            long id,
+            String state,
+            @org.jspecify.annotations.Nullable String result,
+            @org.jspecify.annotations.Nullable String problem) {
+        return jdbc.sql(FINISH)
+                        .param("id", id)
+                        .param("state", state)
+                        .param("result", result)
+                        .param("problem", problem)
+                        .update()
+                == 1;
+    }
+
+    /** After an unclean stop: what was running waits again. */
+    public void requeueLost() {
+        jdbc.sql(REQUEUE).update();
+    }
+}

@@ -1,0 +1,238 @@
+package ohmoscope.web.store;
+
+import java.io.IOException;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.List;
+import java.util.OptionalDouble;
+import javax.sql.DataSource;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.imaging.CaptureSpec;
+import ohmoscope.core.imaging.FrameSource;
+import ohmoscope.core.imaging.RegistrationPair;
+import ohmoscope.core.locate.LocateInput.Capture;
+import ohmoscope.formats.RegistrationJson;
+import ohmoscope.web.config.NotFoundException;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.jdbc.datasource.DataSourceUtils;
+import org.springframework.stereotype.Repository;
+
+/** Captures and their frames. Frames go in and out a few at a time. */
+@Repository
+public class CaptureStore {
+    private static final int BATCH = 32;
+    private static final String OF_JOB = """
+        select c.id, c.name, c.side, c.width, c.height, c.kelvin_per_count, c.kelvin_at_zero, c.netd_k, c.emissivity,
+               (select r.pairs from registration r where r.capture_id = c.id order by r.id desc limit 1) as pairs
+          from capture c
+         where c.job_id = :job
+         order by c.position""";
+    private static final String TIMES = "select t_s from frame where capture_id = :capture order by frame_no";
+    private static final String FRAMES = """
+        select frame_no, counts from frame
+         where capture_id = :capture and frame_no >= :from
+         order by frame_no limit :count""";
+    private static final String ADD = """
+        insert into capture (job_id, name, position, side, width, height, kelvin_per_count, kelvin_at_zero, netd_k,
+                             emissivity, frame_count)
+        values (:job, :name, :position, :side, :width, :height, :scale, :zero, :netd, :emissivity, :frames)
+        returning id""";
+    private static final String ADD_FRAME = "insert into frame (capture_id, frame_no, t_s, counts) values (?, ?, ?, ?)";
+    private static final String ADD_REGISTRATION =
+            "insert into registration (capture_id, pairs, recorded_by) values (:capture, :pairs, :by)";
+
+    private final JdbcClient jdbc;
+    private final DataSource dataSource;
+
+    CaptureStore(JdbcClient jdbc, DataSource dataSource) {
+        this.jdbc = jdbc;
+        this.dataSource = dataSource;
+    }
+
+    /** A stored capture: its row's id and what a bundle would hold of it. */
+    public record Stored(long id, CaptureSpec spec, FrameSource frames) {
+        public Capture capture() {
+            return new Capture(spec, frames);
+        }
+    }
+
+    public List<Stored> ofJob(long jobId) throws IOException {
+        List<Row> rows =
+                jdbc.sql(OF_JOB).param("job", jobId).query(CaptureStore::row).list();
+        List<Stored> captures = new ArrayList<>();
+        for (Row row : rows) {
+            List<Double> times =
+                    jdbc.sql(TIMES).param("capture", row.id).query(Double.class).list();
+            CaptureSpec spec = new CaptureSpec(
+                    row.name,
+                    row.side,
+                    row.width,
+                    row.height,
+                    row.kelvinPerCount,
+                    row.kelvinAtZero,
+                    row.netdK,
+                    row.emissivity,
+                    RegistrationJson.read(row.pairs),
+                    times);
+            captures.add(new Stored(row.id, spec, () -> new StoredFrames(row.id, spec)));
+        }
+        return captures;
+    }
+
+    /** @throws NotFoundException when the job has no capture of that name */
+    public Stored named(long jobId, String name) throws IOException {
+        return ofJob(jobId).stream()
+                .filter(c -> c.spec().id().equals(name))
+                .findFirst()
+                .orElseThrow(() -> new NotFoundException("This job has no capture " + name + "."));
+    }
+
+    private record Row(
+            long id,
+            String name,
+            Side side,
+            int width,
+            int height,
+            double kelvinPerCount,
+            double kelvinAtZero,
+            OptionalDouble netdK,
+            OptionalDouble emissivity,
+            String pairs) {}
+
+    private static Row row(ResultSet row, int index) throws SQLException {
+        return new Row(
+                row.getLong("id"),
+                row.getString("name"),
+                Side.valueOf(row.getString("side")),
+                row.getInt("width"),
+                row.getInt("height"),
+                row.getDouble("kelvin_per_count"),
+                row.getDouble("kelvin_at_zero"),
+                optional(row, "netd_k"),
+                optional(row, "emissivity"),
+                row.getString("pairs"));
+    }
+
+    private static OptionalDouble optional(ResultSet row, String column) throws SQLException {
+        double value = row.getDouble(column);
+        return row.wasNull() ? OptionalDouble.empty() : OptionalDouble.of(value);
+    }
+
+    /** Counts of some frames from one on, fewer at the end. */
+    public List<char[]> frames(Stored capture, int from, int count) {
+        CaptureSpec spec = capture.spec();
+        return jdbc.sql(FRAMES)
+                .param("capture", capture.id())
+                .param("from", from)
+                .param("count", count)
+                .query((row, i) -> unpacked(row.getBytes("counts"), spec))
+                .list();
+    }
+
+    private static char[] unpacked(byte[] packed, CaptureSpec spec) {
+        char[] counts = new char[spec.pixels()];
+        FrameCodec.unpack(packed, spec.width(), counts);
+        return counts;
+    }
+
+    /** Told after each batch how many frames of all have been written; may throw to end the work. */
+    @FunctionalInterface
+    public interface Written {
+        void frames(int done);
+    }
+
+    /** Stores a capture with all its frames; belongs into a transaction. */
+    public void add(long jobId, int position, Capture capture, String by, Written written) throws IOException {
+        CaptureSpec spec = capture.spec();
+        long id = jdbc.sql(ADD)
+                .param("job", jobId)
+                .param("name", spec.id())
+                .param("position", position)
+                .param("side", spec.side().name())
+                .param("width", spec.width())
+                .param("height", spec.height())
+                .param("scale", spec.kelvinPerCount())
+                .param("zero", spec.kelvinAtZero())
+                .param("netd", spec.netdK().isPresent() ? spec.netdK().getAsDouble() : null)
+                .param(
+                        "emissivity",
+                        spec.emissivity().isPresent() ? spec.emissivity().getAsDouble() : null)
+                .param("frames", spec.frameCount())
+                .query(Long.class)
+                .single();
+        addRegistration(id, spec.registration(), by);
+        Connection connection = DataSourceUtils.getConnection(dataSource);
+        try (PreparedStatement statement = connection.prepareStatement(ADD_FRAME);
+                FrameSource.Cursor cursor = capture.frames().open()) {
+            char[] counts = new char[spec.pixels()];
+            int frame = 0;
+            while (cursor.next(counts)) {
+                statement.setLong(1, id);
+                statement.setInt(2, frame);
+                statement.setDouble(3, spec.timesS().get(frame));
+                statement.setBytes(4, FrameCodec.packed(counts, spec.width()));
+                statement.addBatch();
+                frame++;
+                if (frame % BATCH == 0) {
+                    statement.executeBatch();
+                    written.frames(frame);
+                }
+            }
+            statement.executeBatch();
+            written.frames(frame);
+        } catch (SQLException failed) {
+            throw new IOException("frames could not be stored: " + failed.getMessage(), failed);
+        } finally {
+            DataSourceUtils.releaseConnection(connection, dataSource);
+        }
+    }
+
+    public void addRegistration(long captureId, List<RegistrationPair> pairs, String by) {
+        jdbc.sql(ADD_REGISTRATION)
+                .param("capture", captureId)
+                .param("pairs", RegistrationJson.write(pairs))
+                .param("by", by)
+                .update();
+    }
+
+    /** Frames out of the database, a batch at a time. */
+    private final class StoredFrames implements FrameSource.Cursor {
+        private final long captureId;
+        private final CaptureSpec spec;
+        private final Deque<byte[]> ahead = new ArrayDeque<>();
+        private int next;
+
+        StoredFrames(long captureId, CaptureSpec spec) {
+            this.captureId = captureId;
+            this.spec = spec;
+        }
+
+        @Override
+        public boolean next(char[] counts) {
+            if (ahead.isEmpty()) {
+                ahead.addAll(jdbc.sql(FRAMES)
+                        .param("capture", captureId)
+                        .param("from", next)
+                        .param("count", BATCH)
+                        .query((row, i) -> row.getBytes("counts"))
+                        .list());
+            }
+            if (ahead.isEmpty()) {
+                return false;
+            }
+            FrameCodec.unpack(ahead.poll(), spec.width(), counts);
+            next++;
+            return true;
+        }
+
+        @Override
+        public void close() {
+            ahead.clear();
+        }
+    }
+}

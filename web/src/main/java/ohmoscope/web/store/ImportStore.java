@@ -1,0 +1,87 @@
+package ohmoscope.web.store;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** Imports under way. */
+@Repository
+public class ImportStore {
+    private static final String ADD = "insert into import_task (id, file_name, state) values (:id, :file, 'waiting')";
+    private static final String ONE = """
+        select t.id, t.file_name, t.state, t.progress, t.problem, j.number
+          from import_task t left join job j on j.id = t.job_id
+         where t.id = :id""";
+    private static final String PROGRESS = """
+        update import_task set state = 'running', progress = :progress
+         where id = :id and state in ('waiting', 'running')""";
+    private static final String CANCEL =
+            "update import_task set state = 'cancelled' where id = :id and state in ('waiting', 'running')";
+    private static final String DONE =
+            "update import_task set state = 'done', progress = 1, job_id = :job where id = :id";
+    private static final String FAILED = """
+        update import_task set state = 'failed', problem = :problem
+         where id = :id and state in ('waiting', 'running')""";
+    private static final String LOST = """
+        update import_task set state = 'failed', problem = 'The server was stopped while it was being read. Send it again.'
+         where state in ('waiting', 'running')""";
+
+    private final JdbcClient jdbc;
+
+    ImportStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /** @param jobNumber the job it became */
+    public record Row(
+            UUID id,
+            String fileName,
+            String state,
+            double progress,
+            Optional<String> problem,
+            Optional<String> jobNumber) {}
+
+    public UUID add(String fileName) {
+        UUID id = UUID.randomUUID();
+        jdbc.sql(ADD).param("id", id).param("file", fileName).update();
+        return id;
+    }
+
+    public Optional<Row> find(UUID id) {
+        return jdbc.sql(ONE).param("id", id).query(ImportStore::row).optional();
+    }
+
+    private static Row row(ResultSet row, int index) throws SQLException {
+        return new Row(
+                row.getObject("id", UUID.class),
+                row.getString("file_name"),
+                row.getString("state"),
+                row.getDouble("progress"),
+                Optional.ofNullable(row.getString("problem")),
+                Optional.ofNullable(row.getString("number")));
+    }
+
+    /** @return false when it was cancelled */
+    public boolean progress(UUID id, double progress) {
+        return jdbc.sql(PROGRESS).param("id", id).param("progress", progress).update() == 1;
+    }
+
+    public void cancel(UUID id) {
+        jdbc.sql(CANCEL).param("id", id).update();
+    }
+
+    public void done(UUID id, long jobId) {
+        jdbc.sql(DONE).param("id", id).param("job", jobId).update();
+    }
+
+    public void failed(UUID id, String problem) {
+        jdbc.sql(FAILED).param("id", id).param("problem", problem).update();
+    }
+
+    public void failLost() {
+        jdbc.sql(LOST).update();
+    }
+}

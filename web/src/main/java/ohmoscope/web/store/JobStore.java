@@ -1,0 +1,203 @@
+package ohmoscope.web.store;
+
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.TreeMap;
+import ohmoscope.core.board.Board;
+import ohmoscope.formats.BoardJson;
+import ohmoscope.web.config.NotFoundException;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** Jobs, their boards and traces. */
+@Repository
+public class JobStore {
+    private static final String PAGE = """
+        select j.id, j.number, j.title, b.name as device, b.revision, j.rail, j.opened_at,
+               coalesce(s.step, 'RECEIVE') as step, s.verdict, s.lead_ref, s.lead_probability
+          from job j
+          join board b on b.id = j.board_id
+          left join job_state s on s.job_id = j.id
+         where (:pattern = '' or j.search_text like :pattern)
+         order by j.opened_at desc, j.id desc
+         limit :size offset :skip""";
+    private static final String COUNT = "select count(*) from job where (:pattern = '' or search_text like :pattern)";
+    private static final String BY_NUMBER =
+            "select id, number, title, board_id, rail, opened_at, imported_at from job where number = :number";
+    private static final String BY_ID =
+            "select id, number, title, board_id, rail, opened_at, imported_at from job where id = :id";
+    private static final String BOARD = "select document from board where id = :id";
+    private static final String ADD_BOARD = """
+        insert into board (digest, name, revision, document) values (:digest, :name, :revision, :document)
+        on conflict (digest) do update set digest = excluded.digest
+        returning id""";
+    private static final String ADD_JOB = """
+        insert into job (number, title, board_id, rail, opened_at, search_text)
+        values (:number, :title, :board, :rail, :opened, :search)
+        on conflict (number) do nothing
+        returning id""";
+    private static final String ADD_TRACE = "insert into trace (job_id, name, content) values (:job, :name, :content)";
+    private static final String TRACES = "select name, content from trace where job_id = :job";
+    private static final String SET_STATE = """
+        insert into job_state (job_id, step, verdict, lead_ref, lead_probability)
+        values (:job, :step, :verdict, :ref, :probability)
+        on conflict (job_id) do update
+           set step = excluded.step, verdict = excluded.verdict, lead_ref = excluded.lead_ref,
+               lead_probability = excluded.lead_probability""";
+
+    private final JdbcClient jdbc;
+
+    JobStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /** @param words searched in number, title, device and rail; empty for all */
+    public List<ShelfRow> page(String words, int size, long skip) {
+        return jdbc.sql(PAGE)
+                .param("pattern", pattern(words))
+                .param("size", size)
+                .param("skip", skip)
+                .query(JobStore::shelfRow)
+                .list();
+    }
+
+    public long count(String words) {
+        return jdbc.sql(COUNT)
+                .param("pattern", pattern(words))
+                .query(Long.class)
+                .single();
+    }
+
+    private static String pattern(String words) {
+        String clean = words.trim().toLowerCase(Locale.ROOT);
+        return clean.isEmpty()
+                ? ""
+                : "%" + clean.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%";
+    }
+
+    private static ShelfRow shelfRow(ResultSet row, int index) throws SQLException {
+        double probability = row.getDouble("lead_probability");
+        boolean none = row.wasNull();
+        return new ShelfRow(
+                row.getLong("id"),
+                row.getString("number"),
+                row.getString("title"),
+                row.getString("device"),
+                row.getString("revision"),
+                row.getString("rail"),
+                row.getTimestamp("opened_at").toInstant(),
+                row.getString("step"),
+                Optional.ofNullable(row.getString("verdict")),
+                Optional.ofNullable(row.getString("lead_ref")),
+                none ? OptionalDouble.empty() : OptionalDouble.of(probability));
+    }
+
+    /** @throws NotFoundException when no job has the number */
+    public JobRow named(String number) {
+        return find(number).orElseThrow(() -> new NotFoundException("There is no job " + number + " on this shelf."));
+    }
+
+    public Optional<JobRow> find(String number) {
+        return jdbc.sql(BY_NUMBER)
+                .param("number", number)
+                .query(JobStore::jobRow)
+                .optional();
+    }
+
+    public JobRow byId(long id) {
+        return jdbc.sql(BY_ID).param("id", id).query(JobStore::jobRow).single();
+    }
+
+    private static JobRow jobRow(ResultSet row, int index) throws SQLException {
+        return new JobRow(
+                row.getLong("id"),
+                row.getString("number"),
+                row.getString("title"),
+                row.getLong("board_id"),
+                row.getString("rail"),
+                row.getTimestamp("opened_at").toInstant(),
+                row.getTimestamp("imported_at").toInstant());
+    }
+
+    public Board board(long boardId) throws IOException {
+        String document =
+                jdbc.sql(BOARD).param("id", boardId).query(String.class).single();
+        return BoardJson.read(new ByteArrayInputStream(document.getBytes(StandardCharsets.UTF_8)), "board.json");
+    }
+
+    /** @return the new job's id, empty when the number is taken */
+    public Optional<Long> add(String number, String title, Board board, String rail, Instant opened) {
+        long boardId = addBoard(board);
+        String search = String.join(" ", number, title, board.name(), board.revision(), rail)
+                .toLowerCase(Locale.ROOT);
+        return jdbc.sql(ADD_JOB)
+                .param("number", number)
+                .param("title", title)
+                .param("board", boardId)
+                .param("rail", rail)
+                .param("opened", opened.atOffset(ZoneOffset.UTC))
+                .param("search", search)
+                .query(Long.class)
+                .optional();
+    }
+
+    private long addBoard(Board board) {
+        byte[] document = BoardJson.write(board);
+        return jdbc.sql(ADD_BOARD)
+                .param("digest", digest(document))
+                .param("name", board.name())
+                .param("revision", board.revision())
+                .param("document", new String(document, StandardCharsets.UTF_8))
+                .query(Long.class)
+                .single();
+    }
+
+    private static String digest(byte[] bytes) {
+        try {
+            return HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(bytes));
+        } catch (NoSuchAlgorithmException impossible) {
+            throw new IllegalStateException("every JDK has SHA-256", impossible);
+        }
+    }
+
+    public void addTrace(long jobId, String name, String content) {
+        jdbc.sql(ADD_TRACE)
+                .param("job", jobId)
+                .param("name", name)
+                .param("content", content)
+                .update();
+    }
+
+    public Map<String, String> traces(long jobId) {
+        Map<String, String> traces = new TreeMap<>();
+        jdbc.sql(TRACES).param("job", jobId).query(row -> {
+            traces.put(row.getString("name"), row.getString("content"));
+        });
+        return traces;
+    }
+
+    /** Keeps the shelf's line up to date. */
+    public void setState(
+            long jobId, String step, Optional<String> verdict, Optional<String> leadRef, OptionalDouble probability) {
+        jdbc.sql(SET_STATE)
+                .param("job", jobId)
+                .param("step", step)
+                .param("verdict", verdict.orElse(null))
+                .param("ref", leadRef.orElse(null))
+                .param("probability", probability.isPresent() ? probability.getAsDouble() : null)
+                .update();
+    }
+}

@@ -1,0 +1,388 @@
+// The capture page: frames over the board, a place's time course, registration pairs to drag.
+import { on } from "./page.js";
+import { BoardView } from "./board.js";
+import { Frames } from "./frames.js";
+
+const root = document.getElementById("capture");
+const canvas = document.getElementById("heat");
+const scrub = document.getElementById("scrub");
+const when = document.getElementById("when");
+const svg = document.getElementById("board");
+const pairLayer = document.getElementById("pairs");
+const GRID_PX = 3;
+const PLAY_MS = 90;
+
+const about = await (await fetch(root.dataset.about)).json();
+const frames = new Frames(about, root.dataset.frames);
+const board = new BoardView(svg);
+const show = { wash: true, isolines: true };
+let playing = 0;
+let hottest = 0.5;
+let plot = null;
+let place = null;
+
+/** Board millimetres of a place in the drawing (y down, bottom mirrored). */
+function toBoard(x, y) {
+  const [x0, y0, x1, y1] = about.box;
+  return [about.bottom ? x0 + x1 - x : x, y0 + y1 - y];
+}
+
+function toDrawing(xMm, yMm) {
+  const [x0, y0, x1, y1] = about.box;
+  return [about.bottom ? x0 + x1 - xMm : xMm, y0 + y1 - yMm];
+}
+
+function screen(x, y) {
+  const p = new DOMPoint(x, y).matrixTransform(svg.getScreenCTM());
+  const r = canvas.getBoundingClientRect();
+  return [p.x - r.left, p.y - r.top];
+}
+
+function colour(name) {
+  return getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+}
+
+/** Rise on a coarse grid over the canvas, NaN off the board. */
+function field(frame) {
+  const r = canvas.getBoundingClientRect();
+  const w = Math.ceil(r.width / GRID_PX) + 1;
+  const h = Math.ceil(r.height / GRID_PX) + 1;
+  const inverse = svg.getScreenCTM().inverse();
+  const level = frames.level(frame);
+  const values = new Float32Array(w * h);
+  const [x0, y0, x1, y1] = about.box;
+  for (let j = 0; j < h; j++) {
+    for (let i = 0; i < w; i++) {
+      const sx = r.left + i * GRID_PX;
+      const sy = r.top + j * GRID_PX;
+      const x = inverse.a * sx + inverse.c * sy + inverse.e;
+      const y = inverse.b * sx + inverse.d * sy + inverse.f;
+      const [bx, by] = toBoard(x, y);
+      const on = bx >= x0 && bx <= x1 && by >= y0 && by <= y1;
+      values[j * w + i] = on ? frames.rise(frame, ...frames.pixel(bx, by, frame)) - level : NaN;
+    }
+  }
+  return { values, w, h };
+}
+
+function draw() {
+  const frame = Number(scrub.value);
+  if (!frames.counts[frame] || !frames.baseline) {
+    return;
+  }
+  const r = canvas.getBoundingClientRect();
+  const dpr = window.devicePixelRatio || 1;
+  canvas.width = r.width * dpr;
+  canvas.height = r.height * dpr;
+  const g = canvas.getContext("2d");
+  g.scale(dpr, dpr);
+  const f = field(frame);
+  if (show.wash) {
+    wash(g, f);
+  }
+  if (show.isolines) {
+    contours(g, smooth(f));
+  }
+  const first = about.steps.find(s => s.on)?.t ?? about.times[0];
+  const after = about.times[frame] - first;
+  when.textContent = `${frame + 1}/${about.frames}  ${after < 0 ? "−" : "+"}${Math.abs(after).toFixed(2)} s`;
+  scrub.setAttribute("aria-valuetext", `frame ${frame + 1}, ${after.toFixed(1)} seconds after power`);
+}
+
+/** A single hue, thicker where it is warmer. */
+function wash(g, f) {
+  g.fillStyle = colour("--heat");
+  for (let j = 0; j < f.h; j++) {
+    for (let i = 0; i < f.w; i++) {
+      const v = f.values[j * f.w + i] / hottest;
+      if (v > 0.04) {
+        g.globalAlpha = Math.min(0.62, 0.62 * Math.sqrt(v));
+        g.fillRect((i - 0.5) * GRID_PX, (j - 0.5) * GRID_PX, GRID_PX, GRID_PX);
+      }
+    }
+  }
+  g.globalAlpha = 1;
+}
+
+function smooth(f) {
+  const out = new Float32Array(f.values.length);
+  const reach = 2;
+  for (let j = 0; j < f.h; j++) {
+    for (let i = 0; i < f.w; i++) {
+      let sum = 0;
+      let n = 0;
+      for (let y = Math.max(0, j - reach); y <= Math.min(f.h - 1, j + reach); y++) {
+        for (let x = Math.max(0, i - reach); x <= Math.min(f.w - 1, i + reach); x++) {
+          const v = f.values[y * f.w + x];
+          if (v === v) {
+            sum += v;
+            n++;
+          }
+        }
+      }
+      out[j * f.w + i] = n > 12 ? sum / n : NaN;
+    }
+  }
+  return { values: out, w: f.w, h: f.h };
+}
+
+/** Marching squares, with the level's number once a level. */
+function contours(g, f) {
+  g.strokeStyle = colour("--heat");
+  g.fillStyle = colour("--heat");
+  g.lineWidth = 1.6;
+  g.font = '600 11px "Reading"';
+  const labels = [];
+  for (const share of [0.15, 0.3, 0.5, 0.75]) {
+    const level = share * hottest;
+    let label = null;
+    g.beginPath();
+    for (let j = 0; j + 1 < f.h; j++) {
+      for (let i = 0; i + 1 < f.w; i++) {
+        const a = f.values[j * f.w + i];
+        const b = f.values[j * f.w + i + 1];
+        const c = f.values[(j + 1) * f.w + i + 1];
+        const d = f.values[(j + 1) * f.w + i];
+        const cut = [];
+        if (a < level !== b < level) cut.push([i + (level - a) / (b - a), j]);
+        if (b < level !== c < level) cut.push([i + 1, j + (level - b) / (c - b)]);
+        if (d < level !== c < level) cut.push([i + (level - d) / (c - d), j + 1]);
+        if (a < level !== d < level) cut.push([i, j + (level - a) / (d - a)]);
+        if (a + b + c + d !== a + b + c + d) continue;
+        for (let k = 0; k + 1 < cut.length; k += 2) {
+          g.moveTo(cut[k][0] * GRID_PX, cut[k][1] * GRID_PX);
+          g.lineTo(cut[k + 1][0] * GRID_PX, cut[k + 1][1] * GRID_PX);
+          label = label && label[1] > cut[k][1] ? label : cut[k];
+        }
+      }
+    }
+    g.stroke();
+    const free = label && labels.every(([x, y]) => Math.hypot(x - label[0], y - label[1]) * GRID_PX > 26);
+    if (free) {
+      labels.push(label);
+      g.fillText(`${level.toPrecision(2)} K`, label[0] * GRID_PX + 3, label[1] * GRID_PX + 11);
+    }
+  }
+}
+
+function scale() {
+  const last = about.steps.findLast(s => !s.on)?.t ?? Infinity;
+  let frame = about.frames - 1;
+  while (frame > 0 && about.times[frame] > last) {
+    frame--;
+  }
+  const all = [...smooth(field(frame)).values].filter(v => v === v).sort((a, b) => a - b);
+  hottest = Math.max(0.05, all[Math.floor(all.length * 0.9985)] ?? 0.5);
+  scrub.value = frame;
+}
+
+// ---- time course of a place -------------------------------------------------------------
+
+function course(xMm, yMm) {
+  place = [xMm, yMm];
+  const first = about.steps.find(s => s.on)?.t ?? about.times[0];
+  const t = [];
+  const rise = [];
+  const power = [];
+  for (let f = 0; f < about.frames; f++) {
+    const [px, py] = frames.pixel(xMm, yMm, f);
+    let sum = 0;
+    for (const dy of [-0.7, 0, 0.7]) {
+      for (const dx of [-0.7, 0, 0.7]) {
+        sum += frames.rise(f, px + dx, py + dy) / 9;
+      }
+    }
+    t.push(about.times[f] - first);
+    rise.push(about.segment[f] === -1 ? null : sum - frames.level(f));
+    power.push(about.steps.filter(s => s.t <= about.times[f]).at(-1)?.on ? 1 : 0);
+  }
+  draw2(t, rise, power);
+  const peak = Math.max(...rise.filter(v => v !== null));
+  document.getElementById("course-words").textContent =
+    `At ${xMm.toFixed(1)}, ${yMm.toFixed(1)} mm: ${peak.toFixed(2)} K at most. The bar below is the supply's output.`;
+}
+
+function draw2(t, rise, power) {
+  const box = document.getElementById("course");
+  const ink = colour("--ink-2");
+  const grid = { stroke: colour("--rule-2"), width: 1 };
+  const axis = { stroke: ink, font: '12px "Reading"', grid, ticks: grid };
+  plot?.destroy();
+  plot = new window.uPlot(
+    {
+      width: box.clientWidth - 20,
+      height: box.clientHeight - 34,
+      scales: { x: { time: false }, power: { range: [0, 8] } },
+      legend: { live: true },
+      cursor: { drag: { x: false, y: false } },
+      axes: [{ ...axis }, { ...axis, label: "K", size: 52, labelFont: '12px "Text"' }],
+      series: [
+        { label: "s after power" },
+        { label: "rise", stroke: colour("--heat"), width: 2, spanGaps: true, value: (u, v) => (v === null ? "–" : `${v.toFixed(2)} K`) },
+        { label: "output", scale: "power", stroke: colour("--act"), fill: colour("--act"), width: 0, paths: window.uPlot.paths.stepped({ align: 1 }), points: { show: false }, value: (u, v) => (v ? "on" : "off") },
+      ],
+    },
+    [t, rise, power],
+    box,
+  );
+}
+
+svg.addEventListener("click", event => {
+  if (!board.moved) {
+    course(...toBoard(...board.place(event)));
+  }
+});
+svg.addEventListener("keydown", event => {
+  const part = event.target.closest(".part");
+  if (part && event.key === "Enter") {
+    course(...toBoard(...board.centre(part)));
+    event.preventDefault();
+  }
+});
+
+// ---- registration -----------------------------------------------------------------------
+
+const inputs = { x: [...document.querySelectorAll('[name="px"]')], y: [...document.querySelectorAll('[name="py"]')] };
+let fitted = 0;
+
+function pixelsToBoard(px, py) {
+  let [x, y] = [(about.box[0] + about.box[2]) / 2, (about.box[1] + about.box[3]) / 2];
+  for (let i = 0; i < 20; i++) {
+    const [ax, ay] = bare(x, y);
+    const h = 0.01;
+    const [bx, by] = bare(x + h, y);
+    const [cx, cy] = bare(x, y + h);
+    const a = (bx - ax) / h, b = (cx - ax) / h, c = (by - ay) / h, d = (cy - ay) / h;
+    const det = a * d - b * c;
+    x += (d * (px - ax) - b * (py - ay)) / det;
+    y += (a * (py - ay) - c * (px - ax)) / det;
+  }
+  return [x, y];
+}
+
+function bare(x, y) {
+  const m = about.toPx;
+  const w = m[6] * x + m[7] * y + m[8];
+  return [(m[0] * x + m[1] * y + m[2]) / w, (m[3] * x + m[4] * y + m[5]) / w];
+}
+
+function drawPairs() {
+  pairLayer.replaceChildren();
+  inputs.x.forEach((input, i) => {
+    const [x, y] = screen(...toDrawing(...pixelsToBoard(Number(input.value), Number(inputs.y[i].value))));
+    const g = document.createElementNS("http://www.w3.org/2000/svg", "g");
+    g.setAttribute("transform", `translate(${x.toFixed(1)} ${y.toFixed(1)})`);
+    g.innerHTML = '<circle r="13"/><path d="M-9 0H9M0-9V9"/>';
+    const text = document.createElementNS("http://www.w3.org/2000/svg", "text");
+    text.setAttribute("x", "9");
+    text.setAttribute("y", "-8");
+    text.textContent = i + 1;
+    g.append(text);
+    g.dataset.pair = i;
+    pairLayer.append(g);
+  });
+}
+
+pairLayer.addEventListener("pointerdown", event => {
+  const g = event.target.closest("g");
+  if (!g) {
+    return;
+  }
+  g.setPointerCapture(event.pointerId);
+  const i = Number(g.dataset.pair);
+  const drag = e => {
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM().inverse());
+    const [px, py] = bare(...toBoard(p.x, p.y));
+    inputs.x[i].value = px.toFixed(1);
+    inputs.y[i].value = py.toFixed(1);
+    const r = canvas.getBoundingClientRect();
+    g.setAttribute("transform", `translate(${(e.clientX - r.left).toFixed(1)} ${(e.clientY - r.top).toFixed(1)})`);
+    fit();
+  };
+  g.addEventListener("pointermove", drag);
+  g.addEventListener("pointerup", () => g.removeEventListener("pointermove", drag), { once: true });
+});
+
+for (const input of [...inputs.x, ...inputs.y]) {
+  input.addEventListener("input", () => {
+    drawPairs();
+    fit();
+  });
+  input.addEventListener("keydown", event => {
+    const steps = { ArrowUp: 0.1, ArrowDown: -0.1 };
+    if (steps[event.key]) {
+      input.value = (Number(input.value) + steps[event.key]).toFixed(1);
+      input.dispatchEvent(new Event("input", { bubbles: true }));
+      event.preventDefault();
+    }
+  });
+}
+
+async function fit() {
+  const mine = ++fitted;
+  const query = new URLSearchParams();
+  inputs.x.forEach(i => query.append("px", i.value));
+  inputs.y.forEach(i => query.append("py", i.value));
+  const answer = await fetch(`${root.dataset.fit}?${query}`, { headers: { Accept: "application/json" } });
+  if (!answer.ok || mine !== fitted) {
+    return;
+  }
+  const told = await answer.json();
+  document.querySelectorAll(".residual").forEach((cell, i) => {
+    cell.textContent = `${told.residualsMm[i].toFixed(2)} mm`;
+    cell.closest("tr").classList.toggle("left-out", told.leftOut === i);
+  });
+  document.getElementById("fit-words").textContent =
+    `A place near the middle is known to ${told.sigmaMm.toFixed(2)} mm. Keep the pairs to look at the frames with them.`;
+}
+
+// ---- playing ----------------------------------------------------------------------------
+
+on("play", () => {
+  const button = document.querySelector('[data-do="play"]');
+  clearInterval(playing);
+  const start = button.getAttribute("aria-pressed") !== "true";
+  button.setAttribute("aria-pressed", String(start));
+  if (start) {
+    playing = setInterval(() => {
+      scrub.value = (Number(scrub.value) + 1) % about.frames;
+      draw();
+    }, PLAY_MS);
+  }
+});
+for (const [name, step] of [["back", -1], ["forth", 1]]) {
+  on(name, () => {
+    scrub.value = Number(scrub.value) + step;
+    draw();
+  });
+}
+for (const kind of ["wash", "isolines"]) {
+  on(kind, button => {
+    show[kind] = !show[kind];
+    button.setAttribute("aria-pressed", String(show[kind]));
+    draw();
+  });
+}
+scrub.addEventListener("input", draw);
+document.addEventListener("themed", () => {
+  draw();
+  if (place) {
+    course(...place);
+  }
+});
+board.listeners.push(() => {
+  draw();
+  drawPairs();
+});
+document.addEventListener("analysed", () => location.reload());
+
+await frames.load(n => {
+  when.textContent = `${n} of ${about.frames} frames`;
+});
+scale();
+draw();
+drawPairs();
+if (about.suspects.length) {
+  course(...about.suspects[0]);
+}
+root.dataset.ready = "true";

@@ -1,0 +1,52 @@
+// What every page has: keys, theme, the list of keys.
+
+export function csrf() {
+  return { [document.body.dataset.csrfHeader]: document.body.dataset.csrfToken };
+}
+
+const actions = new Map();
+
+/** Registers what a button with data-do (or its key) does. */
+export function on(name, action) {
+  actions.set(name, action);
+}
+
+on("keys", () => document.getElementById("keys").showModal());
+on("print", () => window.print());
+on("theme", () => {
+  const root = document.documentElement;
+  root.dataset.theme = root.dataset.theme === "dim" ? "light" : "dim";
+  document.cookie = `theme=${root.dataset.theme}; path=/; max-age=31536000; samesite=strict`;
+  document.dispatchEvent(new CustomEvent("themed"));
+});
+
+document.addEventListener("click", event => {
+  const button = event.target.closest("[data-do]");
+  if (button && actions.has(button.dataset.do)) {
+    actions.get(button.dataset.do)(button);
+  }
+});
+
+const KEYS = { "?": "keys", t: "theme", f: "flip", 0: "whole", b: "board", " ": "play", ",": "back", ".": "forth", 1: "suspect1", 2: "suspect2", 3: "suspect3" };
+
+document.addEventListener("keydown", event => {
+  const typing = event.target.closest("input, textarea, select, dialog, [contenteditable]");
+  if (event.ctrlKey || event.metaKey || event.altKey) {
+    return;
+  }
+  if (event.key === "/" && !typing) {
+    const field = document.getElementById("line") ?? document.getElementById("q");
+    if (field) {
+      field.focus();
+      event.preventDefault();
+    }
+  } else if (event.key === "Escape" && typing && event.target.blur && !event.target.closest("dialog")) {
+    event.target.blur();
+  } else if (!typing && actions.has(KEYS[event.key])) {
+    if (event.key === " " && event.target.closest("button, a")) {
+      return;
+    }
+    actions.get(KEYS[event.key])();
+    event.preventDefault();
+  }
+});
