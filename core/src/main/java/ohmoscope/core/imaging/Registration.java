@@ -25,6 +25,9 @@ public record Registration(
     private static final double CLICK_PX = 0.7;
     /** Prior of tilt and shear over the spread of the pairs, relative. */
     private static final double TILT_SIGMA = 0.025;
+    /** A prior so wide that it holds nothing back. */
+    private static final double LIFTED_SIGMA = 1;
+
     /** Chi-square that the prior may cost before it is lifted. */
     private static final double PRIOR_LIFT_CHI2 = 30;
     /** A pair is left out when it is further off than this and doing so mends the rest. */
@@ -82,7 +85,7 @@ public record Registration(
         requireUsable(pairs);
         PairFit all = PairFit.of(pairs, TILT_SIGMA, CLICK_PX);
         if (all.priorChi2() + all.chi2() > PRIOR_LIFT_CHI2) {
-            PairFit lifted = PairFit.of(pairs, 1.0, CLICK_PX);
+            PairFit lifted = PairFit.of(pairs, LIFTED_SIGMA, CLICK_PX);
             if (all.chi2() + all.priorChi2() - lifted.chi2() > PRIOR_LIFT_CHI2) {
                 all = lifted;
             }
@@ -122,8 +125,9 @@ public record Registration(
             pitch += fit.map().pitchMm(pair.xPx(), pair.yPx()) / pairs.size();
         }
         int used = pairs.size() - (leftOut.isPresent() ? 1 : 0);
-        // Two priors' worth of degrees of freedom keep the figure sane when four pairs fit almost exactly.
-        double sigmaPx = CLICK_PX * Math.sqrt((fit.chi2() + fit.priorChi2() + 4) / (2.0 * used - 4 + 4));
+        // A similarity has four parameters, a lifted fit eight; two more degrees of freedom keep four pairs sane.
+        double freedom = 2.0 * used - (fit.lifted() ? 8 : 4) + 2;
+        double sigmaPx = CLICK_PX * Math.sqrt((fit.chi2() + (fit.lifted() ? 0 : fit.priorChi2()) + 2) / freedom);
         return new Registration(fit.map(), residuals, leftOut, sigmaPx, sigmaPx * pitch * Math.sqrt(2.0 / used));
     }
 
@@ -133,7 +137,7 @@ public record Registration(
     }
 
     /** One weighted fit. Chi-squares are in units of the click's variance. */
-    private record PairFit(Homography map, double chi2, double priorChi2, double worstPx) {
+    private record PairFit(Homography map, double chi2, double priorChi2, double worstPx, boolean lifted) {
         static PairFit of(List<RegistrationPair> pairs, double tiltSigma, double clickPx) {
             PairFit straight = new Solver(pairs, 1, tiltSigma, clickPx).solve();
             PairFit mirrored = new Solver(pairs, -1, tiltSigma, clickPx).solve();
@@ -193,7 +197,7 @@ public record Registration(
             for (double t : tilts(h, scale)) {
                 priorChi2 += t * t / (tiltSigma * tiltSigma);
             }
-            return new PairFit(new Homography(inBoardAxes(h)), chi2, priorChi2, worst);
+            return new PairFit(new Homography(inBoardAxes(h)), chi2, priorChi2, worst, tiltSigma >= LIFTED_SIGMA);
         }
 
         private double qx(RegistrationPair p) {

@@ -74,6 +74,12 @@ public final class Locator {
     /** What a source gains on mere noise, since heat model and weights are fitted to it, nats. */
     private static final double FITTED_NATS = 4;
 
+    /**
+     * A place that may be anywhere always fits reflections and uneven copper better than a part does; this share of what
+     * it gains over the best part speaks for something off the rail.
+     */
+    private static final double FREE_SHARE = 0.35;
+
     private static final double TIP_FOOTPRINT_MM2 = 0.25;
     private static final double TIP_LAG_S = 0.1;
     private static final double STEP_MM = 0.25;
@@ -357,7 +363,9 @@ public final class Locator {
                     input.board().outline().maxYMm() - input.board().outline().minYMm();
             double spread = Math.sqrt(
                     free.covariance[0][0] * free.covariance[1][1] - free.covariance[0][1] * free.covariance[1][0]);
-            log[n + 1] = free.logLikelihood
+            double best = Arrays.stream(logLikelihood).max().orElse(0);
+            double elsewhere = best + FREE_SHARE * (free.logLikelihood - best);
+            log[n + 1] = elsewhere
                     - FITTED_NATS
                     + Math.log(settings.elsewherePrior() * Math.min(1, Math.PI * spread / (width * height)));
             double[] p = normalised(log);

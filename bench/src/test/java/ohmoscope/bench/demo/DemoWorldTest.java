@@ -1,0 +1,91 @@
+package ohmoscope.bench.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Stream;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Outline;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Rail;
+import ohmoscope.core.board.Side;
+import ohmoscope.formats.Bundle;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+class DemoWorldTest {
+    static Stream<Board> boards() {
+        return DemoBoards.all().stream();
+    }
+
+    @ParameterizedTest
+    @MethodSource("boards")
+    void boardsAreOfADesignersSize(Board board) {
+        assertThat(board.parts()).hasSizeBetween(60, 250);
+        assertThat(board.parts().stream().map(Part::side).distinct()).hasSize(2);
+        assertThat(board.nets().stream().filter(n -> n.kind() == NetKind.POWER)).hasSizeGreaterThan(4);
+        assertThat(board.nets().stream().filter(n -> n.kind() == NetKind.POWER))
+                .allSatisfy(n -> assertThat(n.nominalVolts()).isPresent());
+    }
+
+    @ParameterizedTest
+    @MethodSource("boards")
+    void bodiesDoNotOverlapAndStayOnTheBoard(Board board) {
+        List<Part> solid =
+                board.parts().stream().filter(p -> p.kind() != PartKind.SHIELD).toList();
+        Outline.Inside inside = board.outline().inside();
+        for (Part a : solid) {
+            assertThat(inside.test(a.xMm() - across(a) / 2 + 0.01, a.yMm()))
+                    .as(a.ref())
+                    .isTrue();
+            assertThat(inside.test(a.xMm() + across(a) / 2 - 0.01, a.yMm()))
+                    .as(a.ref())
+                    .isTrue();
+            for (Part b : solid) {
+                boolean apart = a.ref().equals(b.ref())
+                        || a.side() != b.side()
+                        || Math.abs(a.xMm() - b.xMm()) >= (across(a) + across(b)) / 2
+                        || Math.abs(a.yMm() - b.yMm()) >= (down(a) + down(b)) / 2;
+                assertThat(apart)
+                        .as("%s and %s on %s", a.ref(), b.ref(), board.name())
+                        .isTrue();
+            }
+        }
+    }
+
+    private static double across(Part p) {
+        return p.rotDeg() % 180 == 0 ? p.wMm() : p.hMm();
+    }
+
+    private static double down(Part p) {
+        return p.rotDeg() % 180 == 0 ? p.hMm() : p.wMm();
+    }
+
+    @Test
+    void theChargersMainRailHasABankAndAPathFromThePort() {
+        Board tarn = DemoBoards.tarn();
+        assertThat(tarn.partsOn("VMAIN").filter(p -> p.kind() == PartKind.CAPACITOR))
+                .hasSizeGreaterThan(40);
+        assertThat(Rail.between(tarn, "VBUS", "VMAIN").path())
+                .extracting(Part::ref)
+                .containsExactly("F1", "Q1", "R3");
+    }
+
+    @Test
+    void eightJobsWithEvidence() {
+        List<DemoJobs.Demo> all = DemoJobs.all();
+        assertThat(all).hasSize(8);
+        Set<String> ids = new HashSet<>();
+        all.forEach(d -> assertThat(ids.add(d.id())).isTrue());
+        Bundle first = all.get(0).bundle().get();
+        assertThat(first.observations()).hasSizeGreaterThan(4);
+        assertThat(first.captures()).hasSize(1);
+        assertThat(first.captures().get(0).spec().side()).isEqualTo(Side.TOP);
+        assertThat(first.supplyLog()).isPresent();
+    }
+}

@@ -1,0 +1,71 @@
+package ohmoscope.bench.sim;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.Random;
+import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.Side;
+import org.junit.jupiter.api.Test;
+
+class HeatSolverTest {
+    private static HeatSolver solver(double unevenness) {
+        return new HeatSolver(Fixtures.board(), 0.6, unevenness, new Random(4));
+    }
+
+    @Test
+    void heatStoredIsPowerInMinusLosses() {
+        HeatSolver heat = solver(0.3);
+        heat.heatPart("C3", 0.5);
+        heat.heatPlace(30, 10, Side.BOTTOM, 0.25);
+        double lost = 0;
+        double before = 0;
+        for (int i = 0; i < 100; i++) {
+            heat.advance(0.1);
+            lost += 0.1 * (before + heat.lossWatts()) / 2;
+            before = heat.lossWatts();
+        }
+        double in = 0.75 * 10;
+        assertThat(heat.storedJoules() + lost).isCloseTo(in, within(0.002 * in));
+        assertThat(lost).isPositive();
+    }
+
+    @Test
+    void theHotPartLeadsAndItsSurroundingsFollow() {
+        HeatSolver heat = solver(0);
+        heat.heatPart("C3", 0.3);
+        heat.advance(3);
+        double lid = heat.lidK(4);
+        double under = heat.faceK(20, 14, Side.TOP);
+        double beside = heat.faceK(24, 14, Side.TOP);
+        double across = heat.faceK(20, 14, Side.BOTTOM);
+        assertThat(lid).isGreaterThan(under);
+        assertThat(under).isGreaterThan(across);
+        assertThat(under).isGreaterThan(beside);
+        assertThat(beside).isPositive();
+    }
+
+    @Test
+    void withoutPowerNothingWarms() {
+        HeatSolver heat = solver(0.3);
+        heat.advance(5);
+        assertThat(heat.storedJoules()).isZero();
+        heat.heatPart("C3", 1);
+        heat.advance(1);
+        heat.clearHeat();
+        double stored = heat.storedJoules();
+        heat.advance(20);
+        assertThat(heat.storedJoules()).isLessThan(stored).isPositive();
+    }
+
+    @Test
+    void twiceThePowerIsTwiceTheRise() {
+        HeatSolver one = solver(0.2);
+        HeatSolver two = solver(0.2);
+        one.heatPart("C3", 0.2);
+        two.heatPart("C3", 0.4);
+        one.advance(2);
+        two.advance(2);
+        assertThat(two.faceK(22, 15, Side.TOP)).isCloseTo(2 * one.faceK(22, 15, Side.TOP), within(1e-4));
+    }
+}

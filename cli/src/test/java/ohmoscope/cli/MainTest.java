@@ -1,0 +1,149 @@
+package ohmoscope.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import ohmoscope.core.locate.Verdict;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+class MainTest {
+    @TempDir
+    Path temp;
+
+    /** What a command left behind. */
+    private record Ran(int exit, String out, String err) {}
+
+    private static Ran run(String... args) {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        ByteArrayOutputStream err = new ByteArrayOutputStream();
+        PrintStream oldOut = System.out;
+        PrintStream oldErr = System.err;
+        System.setOut(new PrintStream(out, true, StandardCharsets.UTF_8));
+        System.setErr(new PrintStream(err, true, StandardCharsets.UTF_8));
+        try {
+            int exit = Main.run(args);
+            return new Ran(exit, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
+        } finally {
+            System.setOut(oldOut);
+            System.setErr(oldErr);
+        }
+    }
+
+    private Ran simulate(String name, String... more) {
+        String[] base = {
+            "simulate",
+            "--board",
+            "beck",
+            "--size",
+            "80x60",
+            "--fps",
+            "8",
+            "--seconds",
+            "4",
+            "--baseline",
+            "1.5",
+            "--out",
+            temp.resolve(name).toString()
+        };
+        String[] all = java.util.Arrays.copyOf(base, base.length + more.length);
+        System.arraycopy(more, 0, all, base.length, more.length);
+        return run(all);
+    }
+
+    @Test
+    void simulatesLocatesAndEvaluates() throws IOException {
+        Path truth = temp.resolve("truth.json");
+        assertThat(simulate("one.zip", "--fault", "C68=0.08", "--truth", truth.toString(), "--kind", "plain")
+                        .exit())
+                .isZero();
+        assertThat(simulate("two", "--rail", "VBAT", "--truth", truth.toString(), "--kind", "nothing")
+                        .exit())
+                .isZero();
+        assertThat(temp.resolve("two/bundle.json")).exists();
+
+        Ran located = run("locate", temp.resolve("one.zip").toString());
+        assertThat(located.exit()).isZero();
+        assertThat(located.err()).isEmpty();
+        assertThat(located.out().lines()).hasSize(1);
+        JsonNode json = JsonMapper.builder().build().readTree(located.out());
+        assertThat(json.get("suspects").get(0).get("ref").asString()).isEqualTo("C68");
+        assertThat(json.get("short").get("ohms").asDouble()).isCloseTo(0.08, within(0.03));
+
+        Path report = temp.resolve("report.json");
+        Ran evaluated = run("evaluate", temp.toString(), "--json", report.toString());
+        assertThat(evaluated.exit()).isZero();
+        assertThat(evaluated.out()).contains("plain", "nothing", "none called: right 1 of 1, wrong 0 of 1");
+        JsonNode cases =
+                JsonMapper.builder().build().readTree(Files.readString(report)).get("cases");
+        assertThat(cases.size()).isEqualTo(2);
+        assertThat(cases.get(0).get("rank").asInt()).isEqualTo(1);
+    }
+
+    @Test
+    void theSameSeedGivesTheSameFile() throws IOException {
+        simulate("a.zip", "--fault", "C68=0.08", "--seed", "7");
+        simulate("b.zip", "--fault", "C68=0.08", "--seed", "7");
+        assertThat(Files.readAllBytes(temp.resolve("a.zip"))).isEqualTo(Files.readAllBytes(temp.resolve("b.zip")));
+    }
+
+    @Test
+    void aBundleThatCannotBeUsedIsOneSentenceAndExitTwo() throws IOException {
+        Path empty = Files.write(temp.resolve("empty.zip"), new byte[0]);
+        Ran ran = run("locate", empty.toString());
+        assertThat(ran.exit()).isEqualTo(2);
+        assertThat(ran.out()).isEmpty();
+        assertThat(ran.err().lines()).hasSize(1);
+        assertThat(ran.err()).contains("empty.zip", "is empty");
+        assertThat(run("locate", temp.resolve("nowhere").toString()).err()).contains("does not exist");
+    }
+
+    @Test
+    void mistakesInASimulationAreNamed() {
+        assertThat(simulate("x.zip", "--fault", "C999=0.1").err()).contains("C999");
+        assertThat(simulate("x.zip").err()).contains("rail", "missing");
+        assertThat(simulate("x.zip", "--fault", "C68=0.1", "--size", "big").err())
+                .contains("size");
+        assertThat(run("evaluate", temp.toString()).err()).contains("truth.json", "missing");
+    }
+
+    private static Evaluation.Outcome outcome(String ref, int rank, double p, double top) {
+        return new Evaluation.Outcome(
+                "x",
+                "plain",
+                Optional.ofNullable(ref),
+                Verdict.PART,
+                rank,
+                p,
+                OptionalDouble.of(0.5),
+                OptionalDouble.of(0.2),
+                "C1",
+                top,
+                2,
+                0.1,
+                100);
+    }
+
+    @Test
+    void figuresAreWorkedOutByHand() {
+        List<Evaluation.Outcome> outcomes =
+                List.of(outcome("C1", 1, 0.8, 0.8), outcome("C1", 2, 0.2, 0.8), outcome("C1", 1, 0.5, 0.5));
+        double loss = -(Math.log(0.8) + Math.log(0.2) + Math.log(0.5)) / 3;
+        assertThat(EvaluationTable.logLoss(outcomes)).isCloseTo(loss, within(1e-12));
+        // Bin 0.8: said 0.8, right half the time, two cases; bin 0.5: said 0.5, right, one case.
+        assertThat(EvaluationTable.calibrationError(outcomes)).isCloseTo((0.3 * 2 + 0.5) / 3, within(1e-12));
+        assertThat(EvaluationTable.quantile(new double[] {1, 2, 3, 4, 5}, 0.9)).isCloseTo(4.6, within(1e-12));
+        assertThat(EvaluationTable.of(new Evaluation(outcomes))).contains("0.67");
+    }
+}

@@ -1,0 +1,135 @@
+package ohmoscope.core.imaging;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import ohmoscope.core.Fixtures;
+import org.junit.jupiter.api.Test;
+
+class FrameScanTest {
+    private static final int W = 96;
+    private static final int H = 72;
+    private static final int FRAMES = 40;
+    private final Random random = new Random(5);
+    private final CaptureSpec spec = Fixtures.capture(W, H, FRAMES, Fixtures.corners(40, 30, 2.2));
+
+    /** Rectangles of other emissivity, moved by a fraction of a pixel. */
+    private char[] scene(double dx, double dy, double level) {
+        char[] counts = new char[W * H];
+        for (int y = 0; y < H; y++) {
+            for (int x = 0; x < W; x++) {
+                double v = 0;
+                for (int i = 0; i < 6; i++) {
+                    double cx = 12 + 15 * i - x + dx;
+                    double cy = 14 + 9 * i - y + dy;
+                    v += 1.2 / (1 + Math.exp(3 * (Math.abs(cx) - 4))) / (1 + Math.exp(3 * (Math.abs(cy) - 3)));
+                }
+                double kelvin = 295 + v + level + 0.06 * random.nextGaussian();
+                counts[y * W + x] = (char) Math.round(kelvin / 0.01);
+            }
+        }
+        return counts;
+    }
+
+    private FrameScan scan(List<char[]> frames) throws IOException {
+        return FrameScan.of(spec, Fixtures.frames(frames));
+    }
+
+    @Test
+    void measuresTheNoise() throws IOException {
+        List<char[]> frames = new ArrayList<>();
+        for (int f = 0; f < FRAMES; f++) {
+            frames.add(scene(0, 0, 0));
+        }
+        FrameScan scan = scan(frames);
+        assertThat(scan.noiseK()).isCloseTo(0.06, within(0.004));
+        assertThat(scan.steady()).isTrue();
+        assertThat(scan.segments()).isEqualTo(1);
+        assertThat(scan.driftK()).isLessThan(0.02);
+        assertThat(scan.saturatedShare()).isZero();
+    }
+
+    @Test
+    void findsTheShakeToATenthOfAPixel() throws IOException {
+        List<char[]> frames = new ArrayList<>();
+        double[] dx = new double[FRAMES];
+        for (int f = 0; f < FRAMES; f++) {
+            dx[f] = f < 6 ? 0 : 1.7 * Math.sin(f * 0.8);
+            frames.add(scene(dx[f], -0.5 * dx[f], 0));
+        }
+        FrameScan scan = scan(frames);
+        for (int f = 6; f < FRAMES; f++) {
+            assertThat(scan.shiftXPx().get(f)).as("frame %s", f).isCloseTo(dx[f], within(0.1));
+            assertThat(scan.shiftYPx().get(f)).isCloseTo(-0.5 * dx[f], within(0.1));
+        }
+        assertThat(scan.steady()).isFalse();
+    }
+
+    @Test
+    void reZeroingStartsASegmentAndRepeatsAreLeftOut() throws IOException {
+        List<char[]> frames = new ArrayList<>();
+        for (int f = 0; f < FRAMES; f++) {
+            boolean frozen = f > 15 && f < 20;
+            frames.add(frozen ? frames.get(15) : scene(0, 0, f >= 20 ? 0.4 : 0));
+        }
+        FrameScan scan = scan(frames);
+        assertThat(scan.repeatedFrames()).isEqualTo(4);
+        assertThat(scan.segment().get(15)).isZero();
+        assertThat(scan.segment().get(17)).isEqualTo(-1);
+        assertThat(scan.segment().get(20)).isEqualTo(1);
+        assertThat(scan.segments()).isEqualTo(2);
+        assertThat(scan.driftK()).isCloseTo(0.4, within(0.03));
+    }
+
+    @Test
+    void aNudgeStartsASegmentToo() throws IOException {
+        List<char[]> frames = new ArrayList<>();
+        for (int f = 0; f < FRAMES; f++) {
+            frames.add(scene(f < 22 ? 0 : 0.8, 0, 0));
+        }
+        FrameScan scan = scan(frames);
+        assertThat(scan.segment().get(21)).isZero();
+        assertThat(scan.segment().get(22)).isEqualTo(1);
+    }
+
+    @Test
+    void saturationIsCounted() throws IOException {
+        List<char[]> frames = new ArrayList<>();
+        for (int f = 0; f < FRAMES; f++) {
+            char[] frame = scene(0, 0, 0);
+            frame[100] = 65535;
+            frames.add(frame);
+        }
+        assertThat(scan(frames).saturatedShare()).isCloseTo(1.0 / (W * H), within(1e-9));
+    }
+
+    @Test
+    void projectionDropsOffsetsAndKeepsWhatMoves() throws IOException {
+        double[][] basis = new double[1][FRAMES];
+        for (int f = 0; f < FRAMES; f++) {
+            basis[0][f] = (f < FRAMES / 2 ? -1 : 1) / Math.sqrt(FRAMES);
+        }
+        List<char[]> frames = new ArrayList<>();
+        for (int f = 0; f < FRAMES; f++) {
+            char[] frame = scene(0, 0, 0);
+            for (int y = 30; y < 40 && f >= FRAMES / 2; y++) {
+                for (int x = 30; x < 40; x++) {
+                    frame[y * W + x] += 50;
+                }
+            }
+            frames.add(frame);
+        }
+        FrameScan scan = scan(frames);
+        Projection movie = Projection.of(spec, Fixtures.frames(frames), scan, basis, 2);
+        assertThat(movie.width()).isEqualTo(W / 2);
+        double inside = movie.values()[17 * movie.width() + 17];
+        double outside = movie.values()[5 * movie.width() + 40];
+        assertThat(inside - outside).isCloseTo(0.5 * Math.sqrt(FRAMES) / 2, within(0.15));
+        assertThat(movie.noiseK()).isCloseTo(scan.noiseK() / 2, within(1e-9));
+        assertThat(movie.xPx(0)).isEqualTo(0.5);
+    }
+}

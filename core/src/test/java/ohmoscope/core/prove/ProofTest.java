@@ -1,0 +1,166 @@
+package ohmoscope.core.prove;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.locate.LocateResult;
+import ohmoscope.core.locate.Suspect;
+import ohmoscope.core.locate.Verdict;
+import ohmoscope.core.locate.Warning;
+import ohmoscope.core.prove.Proof.State;
+import ohmoscope.core.prove.Walk.Step;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class ProofTest {
+    private final Board board = Fixtures.board();
+
+    private Proof proof(Observation... observations) {
+        return Proof.of(board, "VSYS", List.of(observations));
+    }
+
+    @Test
+    void nothingChangedYet() {
+        assertThat(proof(Fixtures.diode(1, "VSYS", 0.003)).state()).isEqualTo(State.NOTHING_CHANGED);
+    }
+
+    @Test
+    void theSameReadingIsAskedFor() {
+        Proof proof = proof(Fixtures.diode(1, "VSYS", 0.003), Fixtures.removed(2, "C3"));
+        assertThat(proof.state()).isEqualTo(State.READING_WANTED);
+        assertThat(proof.before()).contains(Fixtures.diode(1, "VSYS", 0.003));
+        assertThat(proof(Fixtures.removed(2, "C3")).state()).isEqualTo(State.NO_READING_BEFORE);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"0.43,CLEARED", "0.37,CLEARED", "0.003,STILL_THERE", "0.06,WARM_OR_PARTIAL", "0.2,WARM_OR_PARTIAL"})
+    void judgesTheReadingAfter(double volts, State state) {
+        Proof proof =
+                proof(Fixtures.diode(1, "VSYS", 0.003), Fixtures.removed(2, "C3"), Fixtures.diode(3, "VSYS", volts));
+        assertThat(proof.state()).isEqualTo(state);
+    }
+
+    @Test
+    void anOpenReadingIsNoShort() {
+        Proof proof = proof(
+                Fixtures.diode(1, "VSYS", 0.003),
+                Fixtures.removed(2, "C3"),
+                Fixtures.read(3, ReadMode.DIODE, "VSYS", "C1", OptionalDouble.empty()));
+        assertThat(proof.state()).isEqualTo(State.CLEARED);
+    }
+
+    @Test
+    void anotherPointOrModeProvesNothing() {
+        assertThat(proof(
+                                Fixtures.diode(1, "VSYS", 0.003),
+                                Fixtures.removed(2, "C3"),
+                                Fixtures.read(3, ReadMode.DIODE, "VSYS", "C2", OptionalDouble.of(0.43)),
+                                Fixtures.read(4, ReadMode.OHMS, "VSYS", "C1", OptionalDouble.of(400)))
+                        .state())
+                .isEqualTo(State.READING_WANTED);
+    }
+
+    @Test
+    void aSecondChangeWantsItsOwnReading() {
+        assertThat(proof(
+                                Fixtures.diode(1, "VSYS", 0.003),
+                                Fixtures.removed(2, "C3"),
+                                Fixtures.diode(3, "VSYS", 0.004),
+                                Fixtures.removed(4, "C4"))
+                        .state())
+                .isEqualTo(State.READING_WANTED);
+    }
+
+    @Test
+    void theWalkFollowsTheEvidence() {
+        List<Observation> evidence = new ArrayList<>();
+        assertThat(walk(evidence, 0, false).now()).isEqualTo(Step.FIRST_POWER);
+        evidence.add(new Look(1, "U1", LookFinding.CLEAN));
+        evidence.add(Fixtures.diode(2, "VSYS", 0.003));
+        assertThat(walk(evidence, 0, false).now()).isEqualTo(Step.ISOLATE);
+        Walk imaged = walk(evidence, 1, true);
+        assertThat(imaged.now()).isEqualTo(Step.NAME_IT);
+        assertThat(imaged.stops().get(1).state()).isEqualTo(Walk.State.SKIPPED);
+        assertThat(imaged.stops().get(3).count()).isEqualTo(1);
+        evidence.add(Fixtures.removed(3, "C3"));
+        assertThat(walk(evidence, 1, true).now()).isEqualTo(Step.PROVE);
+        evidence.add(Fixtures.diode(4, "VSYS", 0.42));
+        assertThat(walk(evidence, 1, true).now()).isEqualTo(Step.HAND_BACK);
+    }
+
+    private Walk walk(List<Observation> evidence, int captures, boolean named) {
+        return Walk.of(evidence, captures > 0, captures, named, Proof.of(board, "VSYS", evidence));
+    }
+
+    private LocateResult result(Verdict verdict, Map<Warning, Double> warnings, String... refs) {
+        List<Suspect> suspects = new ArrayList<>();
+        for (String ref : refs) {
+            Part part = board.part(ref).orElseThrow();
+            suspects.add(new Suspect(part, 0.9 / (suspects.size() + 1), 0.2));
+        }
+        return new LocateResult(
+                verdict,
+                suspects,
+                0.01,
+                0.01,
+                Optional.empty(),
+                Optional.empty(),
+                warnings,
+                List.of(),
+                SlabParameters.expected(board));
+    }
+
+    private NextStep next(LocateResult result) {
+        return NextStep.of(board, Optional.of(result), proof());
+    }
+
+    @Test
+    void theNextStepFollowsTheVerdict() {
+        assertThat(NextStep.of(board, Optional.empty(), proof())).isInstanceOf(NextStep.Image.class);
+        NextStep lift = next(result(Verdict.PART, Map.of(), "C3", "C2"));
+        assertThat(lift).isInstanceOfSatisfying(NextStep.Lift.class, l -> {
+            assertThat(l.part().ref()).isEqualTo("C3");
+            assertThat(l.neighbour().orElseThrow().part().ref()).isIn("C2", "C4");
+            assertThat(l.neighbour().orElseThrow().gapMm())
+                    .isCloseTo(2.4, org.assertj.core.api.Assertions.within(1e-9));
+        });
+        assertThat(next(result(Verdict.AREA, Map.of(), "C3", "C2"))).isInstanceOf(NextStep.GoCloser.class);
+        assertThat(next(result(Verdict.NONE, Map.of()))).isInstanceOf(NextStep.MorePower.class);
+    }
+
+    @Test
+    void warningsComeFirst() {
+        Map<Warning, Double> ground = new EnumMap<>(Map.of(Warning.INJECTED_INTO_GROUND, 0.05));
+        assertThat(next(result(Verdict.NONE, ground))).isInstanceOf(NextStep.CheckLeads.class);
+        Map<Warning, Double> other = new EnumMap<>(Map.of(Warning.OTHER_SIDE, 0.9));
+        assertThat(next(result(Verdict.AREA, other, "C3"))).isInstanceOf(NextStep.TurnOver.class);
+    }
+
+    @Test
+    void afterAChangeTheProofLeads() {
+        Observation before = Fixtures.diode(1, "VSYS", 0.003);
+        Observation lifted = Fixtures.removed(2, "C3");
+        Optional<LocateResult> located = Optional.of(result(Verdict.PART, Map.of(), "C3"));
+        assertThat(NextStep.of(board, located, proof(before, lifted))).isInstanceOf(NextStep.ReadAgain.class);
+        assertThat(NextStep.of(board, located, proof(before, lifted, Fixtures.diode(3, "VSYS", 0.003))))
+                .isInstanceOf(NextStep.StillThere.class);
+        assertThat(NextStep.of(board, located, proof(before, lifted, Fixtures.diode(3, "VSYS", 0.08))))
+                .isInstanceOf(NextStep.LetCool.class);
+        assertThat(NextStep.of(board, located, proof(before, lifted, Fixtures.diode(3, "VSYS", 0.42))))
+                .isInstanceOf(NextStep.HandBack.class);
+    }
+}
