@@ -19,9 +19,9 @@ async function echo(input) {
     return;
   }
   const answer = await fetch(`${input.form.dataset.echo}?line=${encodeURIComponent(input.value)}`);
-  const words = await answer.text();
+  const told = await answer.json();
   if (mine === asked) {
-    output.textContent = words;
-    output.classList.toggle("bad-words", !answer.ok);
+    output.textContent = told.words;
+    output.classList.toggle("bad-words", !told.understood);
   }
 }

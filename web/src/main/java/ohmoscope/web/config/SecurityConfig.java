@@ -8,17 +8,17 @@ import java.io.IOException;
 import java.util.Set;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
-import org.springframework.security.authentication.ProviderManager;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.http.SessionCreationPolicy;
-import org.springframework.security.core.userdetails.User;
-import org.springframework.security.core.userdetails.UserDetailsByNameServiceWrapper;
+import org.springframework.security.core.authority.AuthorityUtils;
+import org.springframework.security.core.context.SecurityContext;
+import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.security.core.userdetails.UserDetailsService;
-import org.springframework.security.provisioning.InMemoryUserDetailsManager;
+import org.springframework.security.core.userdetails.UsernameNotFoundException;
 import org.springframework.security.web.SecurityFilterChain;
-import org.springframework.security.web.authentication.preauth.AbstractPreAuthenticatedProcessingFilter;
-import org.springframework.security.web.authentication.preauth.PreAuthenticatedAuthenticationProvider;
+import org.springframework.security.web.authentication.AnonymousAuthenticationFilter;
 import org.springframework.security.web.authentication.preauth.PreAuthenticatedAuthenticationToken;
+import org.springframework.security.web.authentication.session.NullAuthenticatedSessionStrategy;
 import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
 import org.springframework.web.filter.OncePerRequestFilter;
@@ -42,42 +42,49 @@ class SecurityConfig {
             "frame-ancestors 'none'");
 
     @Bean
-    UserDetailsService technicians() {
-        return new InMemoryUserDetailsManager(User.withUsername(Technician.LOCAL)
-                .password("{noop}")
-                .roles(Technician.ROLE)
-                .build());
-    }
-
-    @Bean
-    SecurityFilterChain security(HttpSecurity http, UserDetailsService technicians) throws Exception {
-        PreAuthenticatedAuthenticationProvider provider = new PreAuthenticatedAuthenticationProvider();
-        provider.setPreAuthenticatedUserDetailsService(
-                new UserDetailsByNameServiceWrapper<PreAuthenticatedAuthenticationToken>(technicians));
-        LocalSignIn signIn = new LocalSignIn();
-        signIn.setAuthenticationManager(new ProviderManager(provider));
-        CookieCsrfTokenRepository tokens = new CookieCsrfTokenRepository();
-        return http.addFilter(signIn)
+    SecurityFilterChain security(HttpSecurity http) throws Exception {
+        return http.addFilterBefore(new LocalSignIn(), AnonymousAuthenticationFilter.class)
                 .addFilterBefore(new LoopbackOnly(), LocalSignIn.class)
                 .authorizeHttpRequests(requests -> requests.anyRequest().hasRole(Technician.ROLE))
                 .sessionManagement(session -> session.sessionCreationPolicy(SessionCreationPolicy.STATELESS))
-                .csrf(csrf -> csrf.csrfTokenRepository(tokens))
+                // The local sign-in happens on every request; it must not renew the token each time.
+                .csrf(csrf -> csrf.csrfTokenRepository(new CookieCsrfTokenRepository())
+                        .sessionAuthenticationStrategy(new NullAuthenticatedSessionStrategy()))
                 .headers(headers -> headers.contentSecurityPolicy(csp -> csp.policyDirectives(CONTENT_SECURITY_POLICY))
                         .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.SAME_ORIGIN))
                         .frameOptions(frame -> frame.deny()))
                 .build();
     }
 
-    /** Signs the local technician in. */
-    static final class LocalSignIn extends AbstractPreAuthenticatedProcessingFilter {
+    /** Keeps the user details that Spring Boot would otherwise make up, with a password in the log. */
+    @Bean
+    UserDetailsService technicians() {
+        return name -> {
+            throw new UsernameNotFoundException("there are no accounts yet");
+        };
+    }
+
+    /** Signs the local technician in for the request. */
+    static final class LocalSignIn extends OncePerRequestFilter {
         @Override
-        protected Object getPreAuthenticatedPrincipal(HttpServletRequest request) {
-            return Technician.LOCAL;
+        protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+                throws ServletException, IOException {
+            SecurityContext context = SecurityContextHolder.createEmptyContext();
+            context.setAuthentication(new PreAuthenticatedAuthenticationToken(
+                    Technician.LOCAL, "", AuthorityUtils.createAuthorityList("ROLE_" + Technician.ROLE)));
+            SecurityContextHolder.setContext(context);
+            chain.doFilter(request, response);
+        }
+
+        /** Streamed answers come back on another thread and must be signed in there too. */
+        @Override
+        protected boolean shouldNotFilterAsyncDispatch() {
+            return false;
         }
 
         @Override
-        protected Object getPreAuthenticatedCredentials(HttpServletRequest request) {
-            return "";
+        protected boolean shouldNotFilterErrorDispatch() {
+            return false;
         }
     }
 

@@ -6,7 +6,7 @@ import ohmoscope.bench.demo.DemoJobs;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.Settings;
-import ohmoscope.web.proof.Bench;
+import ohmoscope.web.entry.Bench;
 import ohmoscope.web.store.AnalysisStore;
 import ohmoscope.web.store.JobStore;
 import org.slf4j.Logger;

@@ -12,6 +12,7 @@ import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.config.Technician;
+import ohmoscope.web.entry.Bench;
 import ohmoscope.web.store.DecisionStore;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;

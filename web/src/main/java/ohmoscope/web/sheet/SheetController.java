@@ -10,10 +10,8 @@ import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.config.Technician;
-import ohmoscope.web.proof.Bench;
+import ohmoscope.web.entry.Bench;
 import ohmoscope.web.store.AnalysisStore;
-import org.springframework.http.HttpStatus;
-import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -74,16 +72,16 @@ class SheetController {
         return "redirect:/jobs/" + number;
     }
 
-    /** What a line would be kept as. */
+    /** What a line would be kept as, or why it would not. */
+    record Echo(boolean understood, String words) {}
+
     @GetMapping("/jobs/{number}/echo")
     @ResponseBody
-    ResponseEntity<String> echo(@PathVariable String number, @RequestParam(defaultValue = "") String line)
-            throws IOException {
+    Echo echo(@PathVariable String number, @RequestParam(defaultValue = "") String line) throws IOException {
         EntryLine.Parsed parsed = new EntryLine(jobs.read(number).board()).parse(line, 1);
         return parsed instanceof EntryLine.Parsed.Entry entry
-                ? ResponseEntity.ok(Words.echo(entry.observation()))
-                : ResponseEntity.status(HttpStatus.UNPROCESSABLE_ENTITY)
-                        .body(Words.reason((EntryLine.Parsed.NotUnderstood) parsed));
+                ? new Echo(true, Words.echo(entry.observation()))
+                : new Echo(false, Words.reason((EntryLine.Parsed.NotUnderstood) parsed));
     }
 
     @PostMapping("/jobs/{number}/entries")

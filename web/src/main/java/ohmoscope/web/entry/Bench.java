@@ -1,4 +1,4 @@
-package ohmoscope.web.proof;
+package ohmoscope.web.entry;
 
 import java.io.IOException;
 import java.util.Optional;

@@ -1,0 +1,239 @@
+package ohmoscope.web;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.net.Socket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import ohmoscope.formats.BundleReader;
+import ohmoscope.web.analysis.AnalysisRunner;
+import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.imports.BundleImporter;
+import ohmoscope.web.store.AnalysisStore;
+import ohmoscope.web.store.JobStore;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The application over plain HTTP: headers, uploads, errors, data for scripts. */
+@ExtendWith(Server.class)
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class HttpTest {
+    private final HttpClient http = HttpClient.newBuilder()
+            .cookieHandler(new java.net.CookieManager())
+            .connectTimeout(Duration.ofSeconds(10))
+            .build();
+    private Server.Running server;
+
+    @TempDir
+    Path temp;
+
+    @BeforeAll
+    void store(Server.Running running) throws Exception {
+        server = running;
+        long id = server.bean(BundleImporter.class).add(Simulated.job("T-HTTP"), "test", share -> true);
+        server.bean(AnalysisRunner.class).request(id);
+        awaitAnalysis(id);
+    }
+
+    private void awaitAnalysis(long id) throws InterruptedException {
+        AnalysisStore analyses = server.bean(AnalysisStore.class);
+        for (int i = 0; i < 600 && analyses.latestDone(id).isEmpty(); i++) {
+            Thread.sleep(50);
+        }
+        assertThat(analyses.latestDone(id)).isPresent();
+    }
+
+    private HttpResponse<String> get(String path) throws IOException, InterruptedException {
+        return http.send(HttpRequest.newBuilder(URI.create(server.url(path))).build(), BodyHandlers.ofString());
+    }
+
+    private String token() throws IOException, InterruptedException {
+        Matcher m = Pattern.compile("data-csrf-token=\"([^\"]+)\"").matcher(get("/").body());
+        assertThat(m.find()).isTrue();
+        return m.group(1);
+    }
+
+    private HttpResponse<String> post(String path, String body, String token) throws IOException, InterruptedException {
+        return http.send(
+                HttpRequest.newBuilder(URI.create(server.url(path)))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .header("X-XSRF-TOKEN", token)
+                        .POST(BodyPublishers.ofString(body))
+                        .build(),
+                BodyHandlers.ofString());
+    }
+
+    private HttpResponse<String> upload(String name, byte[] bytes) throws IOException, InterruptedException {
+        String boundary = "----ohmoscope";
+        java.io.ByteArrayOutputStream body = new java.io.ByteArrayOutputStream();
+        body.write(("--" + boundary + "\r\nContent-Disposition: form-data; name=\"bundle\"; filename=\"" + name
+                        + "\"\r\nContent-Type: application/zip\r\n\r\n")
+                .getBytes(StandardCharsets.UTF_8));
+        body.write(bytes);
+        body.write(("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8));
+        return http.send(
+                HttpRequest.newBuilder(URI.create(server.url("/imports")))
+                        .header("Content-Type", "multipart/form-data; boundary=" + boundary)
+                        .header("X-XSRF-TOKEN", token())
+                        .POST(BodyPublishers.ofByteArray(body.toByteArray()))
+                        .build(),
+                BodyHandlers.ofString());
+    }
+
+    private String awaitImport(HttpResponse<String> accepted) throws IOException, InterruptedException {
+        Matcher m = Pattern.compile("\"id\":\"([^\"]+)\"").matcher(accepted.body());
+        assertThat(m.find()).as(accepted.body()).isTrue();
+        String told = "";
+        for (int i = 0; i < 400; i++) {
+            told = get("/imports/" + m.group(1)).body();
+            if (!told.contains("\"waiting\"") && !told.contains("\"running\"")) {
+                break;
+            }
+            Thread.sleep(50);
+        }
+        return told;
+    }
+
+    @Test
+    void everyPageHasAStrictPolicyAndNoInlineScriptOrStyle() throws Exception {
+        for (String path : new String[] {"/", "/jobs/T-HTTP", "/jobs/T-HTTP/hand-back", captures()}) {
+            HttpResponse<String> page = get(path);
+            assertThat(page.statusCode()).as(path).isEqualTo(200);
+            assertThat(page.headers().firstValue("Content-Security-Policy").orElse(""))
+                    .contains("default-src 'none'", "script-src 'self'", "style-src 'self'")
+                    .doesNotContain("unsafe");
+            assertThat(page.headers().firstValue("X-Content-Type-Options")).contains("nosniff");
+            assertThat(page.headers().firstValue("X-Frame-Options")).contains("DENY");
+            assertThat(page.body())
+                    .doesNotContainPattern("<script(?![^>]*src=)")
+                    .doesNotContain("style=\"", "onclick");
+        }
+    }
+
+    private static String captures() {
+        return "/jobs/T-HTTP/captures/" + Simulated.side().name().toLowerCase(java.util.Locale.ROOT) + "-1";
+    }
+
+    @Test
+    void postingWithoutATokenIsRefused() throws Exception {
+        assertThat(post("/jobs/T-HTTP/entries", "line=C1+d+.4", "wrong").statusCode())
+                .isEqualTo(403);
+    }
+
+    @Test
+    void otherHostNamesAreNotAnswered() throws Exception {
+        try (Socket socket = new Socket("127.0.0.1", server.port())) {
+            socket.getOutputStream()
+                    .write("GET / HTTP/1.1\r\nHost: evil.example\r\nConnection: close\r\n\r\n"
+                            .getBytes(StandardCharsets.US_ASCII));
+            String answer = new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+            assertThat(answer).startsWith("HTTP/1.1 421");
+        }
+    }
+
+    @Test
+    void whatIsNotThereSaysSoWithoutAStackTrace() throws Exception {
+        HttpResponse<String> missing = get("/jobs/NOPE");
+        assertThat(missing.statusCode()).isEqualTo(404);
+        assertThat(missing.body()).contains("There is no job NOPE").doesNotContain("Exception", "\tat ");
+        assertThat(get("/nowhere").statusCode()).isEqualTo(404);
+        HttpResponse<String> bad = post("/jobs/T-HTTP/lift", "ref=C999", token());
+        assertThat(bad.statusCode()).isEqualTo(400);
+        assertThat(bad.body()).contains("names the part C999").doesNotContain("Exception");
+    }
+
+    @Test
+    void aBundleIsTakenInAndFound() throws Exception {
+        byte[] zip = Files.readAllBytes(Simulated.zip(temp, "T-UP"));
+        String told = awaitImport(upload("my job.zip", zip));
+        assertThat(told).contains("\"done\"", "\"T-UP\"");
+        long id = server.bean(JobStore.class).named("T-UP").id();
+        awaitAnalysis(id);
+        StoredAnalysis analysis = server.bean(AnalysisRunner.class).latest(id).orElseThrow();
+        assertThat(analysis.suspects().get(0).ref()).isEqualTo(Simulated.CULPRIT);
+        assertThat(analysis.captures().get(0).contours()).isNotEmpty();
+        assertThat(get("/jobs/T-UP").body()).contains("Lift " + Simulated.CULPRIT);
+    }
+
+    @Test
+    void badUploadsAreToldByTheirOwnNameAndLeaveNothing() throws Exception {
+        assertThat(awaitImport(upload("empty.zip", new byte[0]))).contains("\"failed\"", "empty.zip", "0 bytes");
+        assertThat(awaitImport(upload("note.zip", "hello".getBytes(StandardCharsets.UTF_8))))
+                .contains("\"failed\"", "note.zip", "no ZIP");
+        byte[] zip = Files.readAllBytes(Simulated.zip(temp, "T-HALF"));
+        assertThat(awaitImport(upload("half.zip", java.util.Arrays.copyOf(zip, zip.length / 2))))
+                .contains("\"failed\"", "half.zip", "cut off or damaged");
+        assertThat(server.bean(JobStore.class).find("T-HALF")).isEmpty();
+    }
+
+    @Test
+    void anUploadThatBreaksOffLeavesNothing() throws Exception {
+        long before = server.bean(JobStore.class).count("");
+        String token = token();
+        try (Socket socket = new Socket("127.0.0.1", server.port())) {
+            socket.getOutputStream()
+                    .write(("POST /imports HTTP/1.1\r\nHost: 127.0.0.1\r\nX-XSRF-TOKEN: " + token
+                                    + "\r\nContent-Type: multipart/form-data; boundary=b\r\nContent-Length: 500000\r\n\r\n"
+                                    + "--b\r\nContent-Disposition: form-data; name=\"bundle\"; filename=\"x.zip\"\r\n\r\nPK\3\4half")
+                            .getBytes(StandardCharsets.ISO_8859_1));
+            socket.getOutputStream().flush();
+        }
+        Thread.sleep(300);
+        assertThat(server.bean(JobStore.class).count("")).isEqualTo(before);
+    }
+
+    @Test
+    void theExportIsTheContract() throws Exception {
+        Path file = temp.resolve("back.zip");
+        HttpResponse<Path> answer = http.send(
+                HttpRequest.newBuilder(URI.create(server.url("/jobs/T-HTTP/bundle.zip")))
+                        .build(),
+                BodyHandlers.ofFile(file));
+        assertThat(answer.headers().firstValue("Content-Disposition").orElse(""))
+                .contains("T-HTTP.zip");
+        assertThat(new BundleReader().read(file).board())
+                .isEqualTo(Simulated.job("T-HTTP").board());
+    }
+
+    @Test
+    void framesComeAsTheyAre() throws Exception {
+        HttpResponse<byte[]> frames = http.send(
+                HttpRequest.newBuilder(URI.create(server.url(captures() + "/frames?from=2&count=3")))
+                        .build(),
+                BodyHandlers.ofByteArray());
+        assertThat(frames.body()).hasSize(3 * 80 * 60 * 2);
+        int first = (frames.body()[0] & 0xff) | (frames.body()[1] & 0xff) << 8;
+        assertThat(first * 0.01).isBetween(280.0, 310.0);
+        assertThat(get(captures() + "/about").body()).contains("\"kelvinPerCount\":0.01", "\"toPx\"");
+        assertThat(get(captures() + "/frames?from=-1&count=3").statusCode()).isEqualTo(400);
+    }
+
+    @Test
+    void theEchoSaysWhatWouldBeKept() throws Exception {
+        assertThat(get("/jobs/T-HTTP/echo?line=C28+d+.003").body())
+                .isEqualTo("{\"understood\":true,\"words\":\"C28, diode: 0.003 V\"}");
+        assertThat(get("/jobs/T-HTTP/echo?line=X99+d+1").body())
+                .isEqualTo("{\"understood\":false,\"words\":\"This board has no X99.\"}");
+    }
+
+    @Test
+    void theProgressFragmentIsAFragment() throws Exception {
+        HttpResponse<String> fragment = get("/jobs/T-HTTP/progress");
+        assertThat(fragment.body()).contains("id=\"progress\"").doesNotContain("<html");
+        assertThat(fragment.headers().firstValue("HX-Trigger")).contains("analysed");
+    }
+}

@@ -1,0 +1,79 @@
+package ohmoscope.web;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
+import java.util.UUID;
+import org.junit.jupiter.api.extension.ExtensionContext;
+import org.junit.jupiter.api.extension.ParameterContext;
+import org.junit.jupiter.api.extension.ParameterResolver;
+import org.springframework.boot.SpringApplication;
+import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
+import org.springframework.context.ConfigurableApplicationContext;
+
+/**
+ * The real application on a random port over the real PostgreSQL, started once a run and given to tests as a parameter.
+ * The database server's address comes from {@code ./ohmoscope test}.
+ */
+public final class Server implements ParameterResolver {
+    private static Server.Running running;
+
+    /** What a test may use. */
+    public record Running(ConfigurableApplicationContext context, int port) {
+        public <T> T bean(Class<T> type) {
+            return context.getBean(type);
+        }
+
+        public String url(String path) {
+            return "http://127.0.0.1:" + port + path;
+        }
+    }
+
+    @Override
+    public boolean supportsParameter(ParameterContext parameter, ExtensionContext extension) {
+        return parameter.getParameter().getType() == Running.class;
+    }
+
+    @Override
+    public Running resolveParameter(ParameterContext parameter, ExtensionContext extension) {
+        return running();
+    }
+
+    private static synchronized Running running() {
+        if (running == null) {
+            try {
+                running = start();
+            } catch (Exception failed) {
+                throw new IllegalStateException("the application could not be started for tests", failed);
+            }
+        }
+        return running;
+    }
+
+    private static Running start() throws Exception {
+        String server = System.getenv("OHMOSCOPE_TEST_DB");
+        if (server == null) {
+            throw new IllegalStateException("no database for tests: run ./ohmoscope test, which makes one");
+        }
+        String user = System.getenv("OHMOSCOPE_TEST_DB_USER");
+        String password = System.getenv("OHMOSCOPE_TEST_DB_PASSWORD");
+        String name = "test_" + UUID.randomUUID().toString().replace("-", "");
+        try (Connection connection = DriverManager.getConnection(server, user, password);
+                Statement statement = connection.createStatement()) {
+            statement.execute("create database " + name);
+        }
+        Path work = Files.createTempDirectory("ohmoscope-test");
+        ConfigurableApplicationContext context = new SpringApplication(Application.class)
+                .run(
+                        "--server.port=0",
+                        "--spring.datasource.url=" + server.replaceFirst("/[^/]*$", "/" + name),
+                        "--spring.datasource.username=" + user,
+                        "--spring.datasource.password=" + password,
+                        "--ohmoscope.work-folder=" + work);
+        int port = ((ServletWebServerApplicationContext) context).getWebServer().getPort();
+        Runtime.getRuntime().addShutdownHook(new Thread(context::close));
+        return new Running(context, port);
+    }
+}

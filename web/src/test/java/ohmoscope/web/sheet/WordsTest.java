@@ -1,0 +1,105 @@
+package ohmoscope.web.sheet;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.evidence.EntryLine;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.evidence.ReadingVerdict;
+import ohmoscope.core.prove.NextStep;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class WordsTest {
+    private final Board board = Fixtures.board();
+
+    @ParameterizedTest
+    @CsvSource({
+        "0.0123,Ω,12.3 mΩ",
+        "0.42,Ω,420 mΩ",
+        "4700,Ω,4.70 kΩ",
+        "3.3,V,3.30 V",
+        "0.0000021,A,2.10 µA",
+        "0,W,0 W",
+        "999.7,Ω,1000 Ω"
+    })
+    void engineeringNotation(double value, String unit, String words) {
+        assertThat(Eng.prefixed(value, unit)).hasToString(words);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"0.9996,> 99", "0.94,94", "0.002,< 1", "0.005,1"})
+    void percentsNeverSayCertain(double p, String words) {
+        assertThat(Eng.percent(p)).isEqualTo(words);
+    }
+
+    @Test
+    void readingsAreToldWithTheirMeaning() {
+        Observation read = Fixtures.diode(1, "VSYS", 0.003);
+        ReadingVerdict verdict = ReadingVerdict.of(board, (Observation.Read) read);
+        assertThat(Words.headline(read)).isEqualTo("VSYS at C1 0.003\u00a0V\u00a0d");
+        assertThat(Words.meaning(read, verdict)).isEqualTo("Dead short. Good boards read 0.38–0.46 V.");
+        assertThat(Words.echo(read)).isEqualTo("VSYS at C1, diode: 0.003 V");
+        Observation open = Fixtures.read(1, ReadMode.OHMS, "VSYS", "C1", OptionalDouble.empty());
+        assertThat(Words.headline(open)).contains("over\u00a0range");
+    }
+
+    @Test
+    void everyReasonSaysHowToMendIt() {
+        for (EntryLine.Reason reason : EntryLine.Reason.values()) {
+            assertThat(Words.reason(new EntryLine.Parsed.NotUnderstood(reason, "xyz")))
+                    .hasSizeGreaterThan(12)
+                    .endsWith(".");
+        }
+    }
+
+    @Test
+    void stepsCarryTheirCautions() {
+        var part = board.part("C3").orElseThrow();
+        SheetView.Step lift = StepWords.of(new NextStep.Lift(part, 0.94, Optional.empty()), "VSYS");
+        assertThat(lift.sentence()).isEqualTo("Lift C3.");
+        assertThat(lift.act()).isEqualTo("lift");
+        assertThat(lift.cautions()).anyMatch(c -> c.contains("Battery")).anyMatch(c -> c.contains("300–400 °C"));
+        SheetView.Step more = StepWords.of(new NextStep.MorePower(0.003), "VSYS");
+        assertThat(more.why()).contains("3.0 mW");
+        assertThat(more.cautions()).anyMatch(c -> c.contains("nominal voltage"));
+        for (NextStep step : List.of(
+                new NextStep.Image(),
+                new NextStep.CheckLeads(),
+                new NextStep.TurnOver(part),
+                new NextStep.GoCloser(part, Optional.of(part)),
+                new NextStep.ReadAgain("C3", Optional.empty()),
+                new NextStep.StillThere("C3"),
+                new NextStep.LetCool("C3"),
+                new NextStep.HandBack("C3"))) {
+            SheetView.Step words = StepWords.of(step, "VSYS");
+            assertThat(words.sentence()).endsWith(".");
+            assertThat(words.cautions()).isNotEmpty();
+        }
+    }
+
+    @Test
+    void theBottomIsTurnedOverLeftToRight() {
+        BoardPicture top = BoardPicture.of(board, "VSYS", Side.TOP, Optional.empty(), Optional.empty());
+        BoardPicture bottom = BoardPicture.of(board, "VSYS", Side.BOTTOM, Optional.empty(), Optional.empty());
+        BoardPicture.Shape c1 = top.parts().stream()
+                .filter(s -> s.ref().equals("C1"))
+                .findFirst()
+                .orElseThrow();
+        assertThat(c1.x()).isEqualTo(12);
+        assertThat(c1.y()).isEqualTo(30 - 14);
+        assertThat(c1.rail()).isTrue();
+        assertThat(c1.tip()).isEqualTo("C1 · capacitor · VSYS, GND");
+        assertThat(bottom.parts()).isEmpty();
+        assertThat(top.outline()).startsWith("0.00,30.00 40.00,30.00");
+        assertThat(bottom.outline()).startsWith("40.00,30.00 0.00,30.00");
+        assertThat(top.flags()).isEmpty();
+    }
+}
