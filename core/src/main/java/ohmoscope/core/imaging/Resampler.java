@@ -11,19 +11,30 @@ public final class Resampler {
      * @param out overwritten; must not be {@code in}
      */
     public static void shifted(float[] in, int width, int height, double dxPx, double dyPx, float[] out) {
+        shifted(in, width, height, dxPx, dyPx, out, new float[width * height]);
+    }
+
+    /** The same with a buffer of the picture's size, overwritten. */
+    static void shifted(float[] in, int width, int height, double dxPx, double dyPx, float[] out, float[] rows) {
         int wholeX = (int) Math.floor(dxPx);
         int wholeY = (int) Math.floor(dyPx);
         float[] wx = weights(dxPx - wholeX);
         float[] wy = weights(dyPx - wholeY);
-        float[] rows = new float[width * height];
+        int safeFrom = Math.max(0, 1 - wholeX);
+        int safeTo = Math.min(width, width - 2 - wholeX);
         for (int y = 0; y < height; y++) {
+            int row = y * width;
             for (int x = 0; x < width; x++) {
-                float sum = 0;
-                for (int i = 0; i < 4; i++) {
-                    int at = Math.min(width - 1, Math.max(0, x + wholeX + i - 1));
-                    sum += wx[i] * in[y * width + at];
+                if (x >= safeFrom && x < safeTo) {
+                    int at = row + x + wholeX - 1;
+                    rows[row + x] = wx[0] * in[at] + wx[1] * in[at + 1] + wx[2] * in[at + 2] + wx[3] * in[at + 3];
+                } else {
+                    float sum = 0;
+                    for (int i = 0; i < 4; i++) {
+                        sum += wx[i] * in[row + Math.min(width - 1, Math.max(0, x + wholeX + i - 1))];
+                    }
+                    rows[row + x] = sum;
                 }
-                rows[y * width + x] = sum;
             }
         }
         for (int y = 0; y < height; y++) {

@@ -7,12 +7,21 @@ package ohmoscope.core.imaging;
  */
 final class ShiftEstimator {
     private static final int[] SCALES = {4, 2, 1};
-    private static final int STEPS = 4;
+    private static final int COARSE_STEPS = 4;
+    private static final int FINE_STEPS = 3;
+    /** A shift this near the frame before is believed without going through the coarse pictures. */
+    private static final double TRUSTED_PX = 0.8;
+
+    private static final double SETTLED_PX = 0.01;
+    private static final int SMALLEST = 12;
 
     private final int width;
     private final int height;
     private final float[][] references = new float[SCALES.length][];
     private final float[] moved;
+    private final float[] rows;
+    private double lastX;
+    private double lastY;
 
     ShiftEstimator(float[] reference, int width, int height) {
         this.width = width;
@@ -21,28 +30,47 @@ final class ShiftEstimator {
             references[s] = smaller(reference, SCALES[s]);
         }
         moved = new float[width * height];
+        rows = new float[width * height];
     }
 
     /** @return shift to the right and down, pixels */
     double[] shift(float[] frame) {
+        double[] near = settle(references[SCALES.length - 1], frame, width, height, lastX, lastY, FINE_STEPS);
+        boolean found = Math.hypot(near[0] - lastX, near[1] - lastY) < TRUSTED_PX;
+        double[] shift = found ? near : coarseToFine(frame);
+        lastX = shift[0];
+        lastY = shift[1];
+        return shift.clone();
+    }
+
+    private double[] coarseToFine(float[] frame) {
         double dx = 0;
         double dy = 0;
         for (int s = 0; s < SCALES.length; s++) {
             int scale = SCALES[s];
             int w = width / scale;
             int h = height / scale;
-            if (w < 12 || h < 12) {
-                continue;
+            if (w >= SMALLEST && h >= SMALLEST) {
+                double[] found =
+                        settle(references[s], smaller(frame, scale), w, h, dx / scale, dy / scale, COARSE_STEPS);
+                dx = found[0] * scale;
+                dy = found[1] * scale;
             }
-            float[] small = smaller(frame, scale);
-            for (int i = 0; i < STEPS; i++) {
-                Resampler.shifted(small, w, h, dx / scale, dy / scale, moved);
-                double[] step = step(references[s], moved, w, h);
-                dx += step[0] * scale;
-                dy += step[1] * scale;
-                if (Math.hypot(step[0], step[1]) < 0.003) {
-                    break;
-                }
+        }
+        return new double[] {dx, dy};
+    }
+
+    /** Iterates from a first guess until a step no longer matters. */
+    private double[] settle(float[] reference, float[] picture, int w, int h, double fromX, double fromY, int steps) {
+        double dx = fromX;
+        double dy = fromY;
+        for (int i = 0; i < steps; i++) {
+            Resampler.shifted(picture, w, h, dx, dy, moved, rows);
+            double[] step = step(reference, moved, w, h);
+            dx += step[0];
+            dy += step[1];
+            if (Math.hypot(step[0], step[1]) < SETTLED_PX) {
+                break;
             }
         }
         return new double[] {dx, dy};

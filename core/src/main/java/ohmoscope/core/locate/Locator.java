@@ -40,7 +40,12 @@ public final class Locator {
 
     private static final int MAX_SUSPECTS = 20;
     /** Candidates that are looked at closely. */
-    private static final int CLOSE_LOOK_MAX = 16;
+    private static final int CLOSE_LOOK_MAX = 12;
+
+    /** Candidates this near the best on a thinned picture are scored on all pixels: nats, and share of the best. */
+    private static final double CONTENDER_NATS = 12;
+
+    private static final double CONTENDER_SHARE = 0.5;
 
     private static final double CLOSE_LOOK_NATS = 15;
     private static final double CLOSE_LOOK_SHARE = 0.4;
@@ -50,8 +55,8 @@ public final class Locator {
 
     private static final int CLOSE_PIXELS = 20_000;
 
-    private static final int FEW_PIXELS = 2200;
-    private static final int NEWTON_STEPS = 3;
+    private static final int FEW_PIXELS = 1800;
+    private static final int NEWTON_STEPS = 2;
     /** Weights and heat model are made anew this often. */
     private static final int ROUNDS = 2;
     /** What the choice among a large part's spots costs, per log of their number; less than 1, as spots overlap. */
@@ -157,17 +162,22 @@ public final class Locator {
             MovieFit fit = new MovieFit(thinned(COARSE_PIXELS), nuisances, expected, model);
             Spotted[] spotted = scoreAll(fit);
             progress.at(0.55);
+            double[] point = ModelRefiner.unmoved();
             for (int round = 0; round < ROUNDS; round++) {
                 HeatSource source = spotted[best(spotted)].source();
                 models = new MovieFit(models, nuisances, expected, model).reweighed(source);
                 List<CaptureModel> few = thinned(FEW_PIXELS);
                 settleNuisances(few, source);
-                model = ModelRefiner.refine(few, local(), expected, HeatModel.of(slab), source);
-                boolean last = round == ROUNDS - 1;
-                fit = new MovieFit(thinned(last ? CLOSE_PIXELS : COARSE_PIXELS), nuisances, expected, model);
+                ModelRefiner.Refined refined =
+                        ModelRefiner.refine(few, local(), expected, HeatModel.of(slab), source, point);
+                model = refined.model();
+                point = refined.point();
+                fit = new MovieFit(thinned(COARSE_PIXELS), nuisances, expected, model);
                 spotted = scoreAll(fit);
                 progress.at(0.55 + 0.15 * (round + 1));
             }
+            fit = new MovieFit(thinned(CLOSE_PIXELS), nuisances, expected, model);
+            sharpen(fit, spotted);
             double[] logLikelihood = closeLook(fit, spotted);
             progress.at(0.95);
             FreeSource free = freeSource(fit, spotted, logLikelihood);
@@ -204,6 +214,24 @@ public final class Locator {
                     })
                     .max(Comparator.comparingDouble(Spotted::logLikelihood))
                     .orElseThrow();
+        }
+
+        /** Scores the contenders once more, on all pixels. The rest keep the score of the thinned picture. */
+        private void sharpen(MovieFit fit, Spotted[] spotted) {
+            double top = Arrays.stream(spotted)
+                    .mapToDouble(Spotted::logLikelihood)
+                    .max()
+                    .orElse(0);
+            double margin = Math.max(CONTENDER_NATS, CONTENDER_SHARE * top);
+            IntStream.range(0, spotted.length)
+                    .parallel()
+                    .filter(i -> spotted[i].logLikelihood() > top - margin)
+                    .forEach(i -> {
+                        double choice =
+                                CHOICE_NATS * Math.log(candidates.get(i).spots().size());
+                        Score score = fit.score(spotted[i].source());
+                        spotted[i] = new Spotted(spotted[i].source(), score.logLikelihood() - choice, score.watts());
+                    });
         }
 
         private int best(Spotted[] spotted) {

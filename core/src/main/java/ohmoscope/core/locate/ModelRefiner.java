@@ -1,5 +1,6 @@
 package ohmoscope.core.locate;
 
+import java.util.Arrays;
 import java.util.List;
 import org.hipparchus.exception.MathIllegalStateException;
 import org.hipparchus.optim.InitialGuess;
@@ -15,7 +16,7 @@ import org.hipparchus.optim.nonlinear.scalar.noderiv.SimplexOptimizer;
  * place is free: the penalised likelihood is climbed by Nelder and Mead's simplex. Give it captures thinned to a few thousand pixels.
  */
 final class ModelRefiner {
-    private static final int MAX_EVALUATIONS = 140;
+    private static final int MAX_EVALUATIONS = 110;
     /** Prior standard deviations, natural logs but for the clock (seconds). */
     private static final double[] SIGMA = {0.3, 0.4, 0.05, 0.7, 0.3};
 
@@ -28,18 +29,29 @@ final class ModelRefiner {
 
     private ModelRefiner() {}
 
-    static HeatModel refine(
+    /** A model and where it lies from the expected one: logs, a clock offset, and the source's shift. */
+    record Refined(HeatModel model, double[] point) {}
+
+    static double[] unmoved() {
+        return new double[STEP.length];
+    }
+
+    /** @param from the point to begin at; from {@link #unmoved} the first simplex is twice as wide */
+    static Refined refine(
             List<CaptureModel> captures,
             List<MovieFit.Nuisance> nuisances,
             MovieFit.Expected expected,
             HeatModel start,
-            HeatSource source) {
-        double[][] best = {new double[STEP.length]};
+            HeatSource source,
+            double[] from) {
+        boolean first = Arrays.equals(from, unmoved());
+        double[] steps = Arrays.stream(STEP).map(v -> first ? v : v / 2).toArray();
+        double[][] best = {from.clone()};
         double[] bestValue = {Double.NEGATIVE_INFINITY};
         SimplexOptimizer optimizer = new SimplexOptimizer(new SimpleValueChecker(-1, SETTLED_NATS));
         try {
             optimizer.optimize(
-                    new MaxEval(MAX_EVALUATIONS),
+                    new MaxEval(first ? MAX_EVALUATIONS : MAX_EVALUATIONS / 2),
                     new ObjectiveFunction(point -> {
                         double penalty = 0;
                         for (int i = 0; i < SIGMA.length; i++) {
@@ -56,12 +68,12 @@ final class ModelRefiner {
                         return value;
                     }),
                     GoalType.MAXIMIZE,
-                    new InitialGuess(new double[STEP.length]),
-                    new NelderMeadSimplex(STEP));
+                    new InitialGuess(from),
+                    new NelderMeadSimplex(steps));
         } catch (MathIllegalStateException outOfEvaluations) {
             // The best point so far is as good as any that this budget buys.
         }
-        return at(start, best[0]);
+        return new Refined(at(start, best[0]), best[0]);
     }
 
     private static HeatModel at(HeatModel start, double[] p) {
