@@ -7,12 +7,13 @@ package ohmoscope.core.imaging;
  */
 final class ShiftEstimator {
     private static final int[] SCALES = {4, 2, 1};
-    private static final int COARSE_STEPS = 4;
-    private static final int FINE_STEPS = 3;
+    private static final int COARSE_STEPS = 5;
+    private static final int FINE_STEPS = 4;
     /** A shift this near the frame before is believed without going through the coarse pictures. */
     private static final double TRUSTED_PX = 0.8;
 
-    private static final double SETTLED_PX = 0.01;
+    private static final double STILL_PX = 0.5;
+    private static final double SETTLED_PX = 0.012;
     private static final int SMALLEST = 12;
 
     private final int width;
@@ -35,13 +36,18 @@ final class ShiftEstimator {
 
     /** @return shift to the right and down, pixels */
     double[] shift(float[] frame) {
-        double[] near = settle(references[SCALES.length - 1], frame, width, height, lastX, lastY, FINE_STEPS);
-        boolean found = Math.hypot(near[0] - lastX, near[1] - lastY) < TRUSTED_PX;
-        double[] shift = found ? near : coarseToFine(frame);
+        // From nothing while the picture stands still: steps on mere noise must not add up from frame to frame.
+        boolean still = Math.hypot(lastX, lastY) < STILL_PX;
+        Settled near = settle(
+                references[SCALES.length - 1], frame, width, height, still ? 0 : lastX, still ? 0 : lastY, FINE_STEPS);
+        boolean trusted = near.lastStepPx < SETTLED_PX && Math.hypot(near.dx - lastX, near.dy - lastY) < TRUSTED_PX;
+        double[] shift = trusted ? new double[] {near.dx, near.dy} : coarseToFine(frame);
         lastX = shift[0];
         lastY = shift[1];
-        return shift.clone();
+        return shift;
     }
+
+    private record Settled(double dx, double dy, double lastStepPx) {}
 
     private double[] coarseToFine(float[] frame) {
         double dx = 0;
@@ -51,29 +57,28 @@ final class ShiftEstimator {
             int w = width / scale;
             int h = height / scale;
             if (w >= SMALLEST && h >= SMALLEST) {
-                double[] found =
+                Settled found =
                         settle(references[s], smaller(frame, scale), w, h, dx / scale, dy / scale, COARSE_STEPS);
-                dx = found[0] * scale;
-                dy = found[1] * scale;
+                dx = found.dx * scale;
+                dy = found.dy * scale;
             }
         }
         return new double[] {dx, dy};
     }
 
     /** Iterates from a first guess until a step no longer matters. */
-    private double[] settle(float[] reference, float[] picture, int w, int h, double fromX, double fromY, int steps) {
+    private Settled settle(float[] reference, float[] picture, int w, int h, double fromX, double fromY, int steps) {
         double dx = fromX;
         double dy = fromY;
-        for (int i = 0; i < steps; i++) {
+        double length = Double.POSITIVE_INFINITY;
+        for (int i = 0; i < steps && length >= SETTLED_PX; i++) {
             Resampler.shifted(picture, w, h, dx, dy, moved, rows);
             double[] step = step(reference, moved, w, h);
             dx += step[0];
             dy += step[1];
-            if (Math.hypot(step[0], step[1]) < SETTLED_PX) {
-                break;
-            }
+            length = Math.hypot(step[0], step[1]);
         }
-        return new double[] {dx, dy};
+        return new Settled(dx, dy, length);
     }
 
     private static double[] step(float[] reference, float[] moved, int w, int h) {

@@ -1,0 +1,224 @@
+package ohmoscope.core.locate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Random;
+import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.Outline;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.heat.TemporalBasis;
+import ohmoscope.core.heat.Waveform;
+import ohmoscope.core.locate.MovieFit.Expected;
+import ohmoscope.core.locate.MovieFit.Nuisance;
+import ohmoscope.core.locate.MovieFit.Score;
+import org.junit.jupiter.api.Test;
+
+/** The regression on movies made from its own model, where the right answer is known. */
+class MovieFitTest {
+    private static final int ROWS = 60;
+    private static final int COLUMNS = 80;
+    private static final double PITCH = 0.5;
+    private static final double NOISE = 0.05;
+    private static final HeatSource TRUE = new HeatSource(17, 12, Side.TOP, 0.2, 0.1);
+    private static final Expected BROAD = new Expected(0, 0.5);
+
+    private final Outline outline = Fixtures.rectangle(40, 30);
+    private final SlabParameters slab = SlabParameters.expected(Fixtures.board());
+    private final CaptureModel.Time time;
+
+    MovieFitTest() {
+        double[] times = new double[70];
+        for (int f = 0; f < times.length; f++) {
+            times[f] = f * 0.12;
+        }
+        Waveform waveform = Waveform.stepAt(2);
+        double[][] basis = TemporalBasis.of(slab, waveform, times, Collections.nCopies(times.length, 0));
+        time = new CaptureModel.Time(waveform, times, basis);
+    }
+
+    private CaptureModel.Pixels pixels() {
+        CaptureModel.Pixels pixels = new CaptureModel.Pixels(ROWS * COLUMNS, ROWS, COLUMNS);
+        for (int p = 0; p < pixels.count(); p++) {
+            pixels.row()[p] = p / COLUMNS;
+            pixels.column()[p] = p % COLUMNS;
+            pixels.xMm()[p] = (float) (PITCH * (p % COLUMNS + 0.5));
+            pixels.yMm()[p] = (float) (PITCH * (p / COLUMNS + 0.5));
+        }
+        return pixels;
+    }
+
+    private CaptureModel capture(float[] data) {
+        return CaptureModel.of(Side.TOP, pixels(), data, NOISE, time, PITCH, outline);
+    }
+
+    /** Data of a source, with noise and stripes. */
+    private float[] data(HeatModel model, double watts, double stripesK, long seed) {
+        int k = time.basis().length;
+        Random random = new Random(seed);
+        CaptureModel empty = capture(new float[ROWS * COLUMNS * k]);
+        float[] column = empty.column(TRUE, empty.tables(model));
+        float[] data = new float[column.length];
+        double[] rows = random.doubles(ROWS, -stripesK, stripesK + 1e-12).toArray();
+        double[] columns = random.doubles(COLUMNS, -stripesK, stripesK + 1e-12).toArray();
+        for (int i = 0; i < data.length; i++) {
+            int p = i / k;
+            data[i] = (float)
+                    (watts * column[i] + NOISE * random.nextGaussian() + rows[p / COLUMNS] + columns[p % COLUMNS]);
+        }
+        return data;
+    }
+
+    private MovieFit fit(CaptureModel capture) {
+        return new MovieFit(List.of(capture), List.of(), BROAD, HeatModel.of(slab));
+    }
+
+    @Test
+    void theAmplitudeAndThePlaceAreFoundBack() {
+        MovieFit fit = fit(capture(data(HeatModel.of(slab), 0.05, 0, 1)));
+        Score score = fit.score(TRUE);
+        assertThat(score.watts()).isCloseTo(0.05, within(0.002));
+        assertThat(score.snr()).isGreaterThan(20);
+        for (double[] off : new double[][] {{0.6, 0}, {-0.6, 0}, {0, 0.6}, {0, -0.6}, {2, 1}}) {
+            assertThat(fit.score(TRUE.moved(off[0], off[1])).logLikelihood())
+                    .as("moved by %s, %s", off[0], off[1])
+                    .isLessThan(score.logLikelihood());
+        }
+    }
+
+    @Test
+    void stripesOfRowsAndColumnsDoNotMatter() {
+        Score clean = fit(capture(data(HeatModel.of(slab), 0.05, 0, 2))).score(TRUE);
+        Score striped = fit(capture(data(HeatModel.of(slab), 0.05, 3, 2))).score(TRUE);
+        assertThat(striped.watts()).isCloseTo(clean.watts(), within(1e-4));
+        assertThat(striped.logLikelihood()).isCloseTo(clean.logLikelihood(), within(0.5));
+    }
+
+    @Test
+    void theOtherSideIsToldByItsDelay() {
+        MovieFit fit = fit(capture(data(HeatModel.of(slab), 0.05, 0, 3)));
+        HeatSource below = new HeatSource(17, 12, Side.BOTTOM, 0.2, 0.1);
+        assertThat(fit.score(TRUE).logLikelihood())
+                .isGreaterThan(fit.score(below).logLikelihood() + 5);
+    }
+
+    @Test
+    void noiseAloneGainsNothing() {
+        Score score = fit(capture(data(HeatModel.of(slab), 0, 0, 4))).score(TRUE);
+        assertThat(score.logLikelihood()).isLessThan(2);
+        assertThat(score.watts()).isBetween(0.0, 0.004);
+    }
+
+    @Test
+    void aNuisanceTakesWhatIsItsOwn() {
+        float[] data = data(HeatModel.of(slab), 0.05, 0, 5);
+        Nuisance own = new Nuisance(Nuisance.Kind.CONTACT, List.of(TRUE), 0, 0.2);
+        MovieFit fit = new MovieFit(List.of(capture(data)), List.of(own), BROAD, HeatModel.of(slab));
+        HeatSource elsewhere = new HeatSource(30, 20, Side.TOP, 0.2, 0.1);
+        assertThat(fit.score(elsewhere).logLikelihood()).isLessThan(2);
+        assertThat(fit.amplitudes(elsewhere)[0]).isCloseTo(0.05, within(0.004));
+    }
+
+    @Test
+    void whatTheSupplyPromisesPullsTheAmplitude() {
+        CaptureModel capture = capture(data(HeatModel.of(slab), 0.001, 0, 6));
+        MovieFit strict = new MovieFit(List.of(capture), List.of(), new Expected(0.02, 0.0002), HeatModel.of(slab));
+        assertThat(strict.score(TRUE).watts())
+                .isGreaterThan(fit(capture).score(TRUE).watts());
+        assertThat(strict.score(TRUE).logLikelihood())
+                .isLessThan(fit(capture).score(TRUE).logLikelihood());
+    }
+
+    @Test
+    void thinnedPixelsStandForTheRest() {
+        CaptureModel whole = capture(data(HeatModel.of(slab), 0.05, 0, 7));
+        CaptureModel thin = whole.thinned(1300);
+        assertThat(thin.count()).isBetween(1000, 1300);
+        assertThat(fit(thin).score(TRUE).logLikelihood())
+                .isCloseTo(
+                        fit(whole).score(TRUE).logLikelihood(),
+                        within(0.25 * fit(whole).score(TRUE).logLikelihood()));
+        assertThat(whole.thinned(100_000).count()).isEqualTo(whole.count());
+    }
+
+    @Test
+    void twoCapturesCountTogether() {
+        CaptureModel one = capture(data(HeatModel.of(slab), 0.02, 0, 8));
+        CaptureModel two = capture(data(HeatModel.of(slab), 0.02, 0, 9));
+        MovieFit both = new MovieFit(List.of(one, two), List.of(), BROAD, HeatModel.of(slab));
+        assertThat(both.score(TRUE).logLikelihood())
+                .isGreaterThan(1.5 * fit(one).score(TRUE).logLikelihood());
+        assertThat(both.score(TRUE).watts()).isCloseTo(0.02, within(0.002));
+    }
+
+    @Test
+    void weighingAgainDropsWhatNeighboursShare() {
+        int k = time.basis().length;
+        float[] data = data(HeatModel.of(slab), 0.05, 0, 10);
+        Random random = new Random(3);
+        // Blocks of 10 × 10 pixels wander together: a hundred pixels, one piece of news.
+        float[] blocks = new float[8 * 6 * k];
+        for (int i = 0; i < blocks.length; i++) {
+            blocks[i] = (float) (0.3 * random.nextGaussian());
+        }
+        for (int i = 0; i < data.length; i++) {
+            int p = i / k;
+            data[i] += blocks[(p / COLUMNS / 10 * 8 + p % COLUMNS / 10) * k + i % k];
+        }
+        CaptureModel naive = capture(data);
+        CaptureModel fair = fit(naive).reweighed(TRUE).get(0);
+        assertThat(fit(fair).score(TRUE).logLikelihood())
+                .isLessThan(0.3 * fit(naive).score(TRUE).logLikelihood());
+        CaptureModel clean = capture(data(HeatModel.of(slab), 0.05, 0, 10));
+        CaptureModel cleanFair = fit(clean).reweighed(TRUE).get(0);
+        assertThat(fit(cleanFair).score(TRUE).logLikelihood())
+                .isGreaterThan(0.6 * fit(clean).score(TRUE).logLikelihood());
+    }
+
+    @Test
+    void theMovieDecidesTheDiffusivity() {
+        HeatModel fast = new HeatModel(slab.scaled(1.35, 1), 0.04, 1, 0.8);
+        CaptureModel capture = capture(data(fast, 0.2, 0, 11)).thinned(2000);
+        ModelRefiner.Refined refined = ModelRefiner.refine(
+                List.of(capture), List.of(), BROAD, HeatModel.of(slab), TRUE, ModelRefiner.unmoved());
+        double factor = refined.model().slab().diffusivityMm2PerS() / slab.diffusivityMm2PerS();
+        assertThat(factor).isCloseTo(1.35, within(0.12));
+        MovieFit before = new MovieFit(List.of(capture), List.of(), BROAD, HeatModel.of(slab));
+        MovieFit after = new MovieFit(List.of(capture), List.of(), BROAD, refined.model());
+        assertThat(after.total(TRUE)).isGreaterThan(before.total(TRUE));
+        ModelRefiner.Refined again =
+                ModelRefiner.refine(List.of(capture), List.of(), BROAD, HeatModel.of(slab), TRUE, refined.point());
+        MovieFit twice = new MovieFit(List.of(capture), List.of(), BROAD, again.model());
+        assertThat(twice.total(TRUE)).isGreaterThanOrEqualTo(after.total(TRUE) - 0.5);
+    }
+
+    @Test
+    void edgesMirrorHeat() {
+        CaptureModel empty = capture(new float[ROWS * COLUMNS * time.basis().length]);
+        HeatSource edge = new HeatSource(0.3, 15, Side.TOP, 0.2, 0.1);
+        float[] near = empty.column(edge, empty.tables(HeatModel.of(slab)));
+        float[] middle = empty.column(new HeatSource(20, 15, Side.TOP, 0.2, 0.1), empty.tables(HeatModel.of(slab)));
+        assertThat(empty.square(near)).isGreaterThan(1.2 * empty.square(middle));
+    }
+
+    @Test
+    void columnsAreLinear() {
+        CaptureModel empty = capture(new float[ROWS * COLUMNS * time.basis().length]);
+        float[] column = empty.column(TRUE, empty.tables(HeatModel.of(slab)));
+        double product = CaptureModel.product(empty.weighted(column), column);
+        assertThat(product).isCloseTo(empty.square(column), within(1e-3 * product));
+        List<Double> sums = new ArrayList<>();
+        for (int j = 0; j < time.basis().length; j++) {
+            double sum = 0;
+            for (int i = j; i < column.length; i += time.basis().length) {
+                sum += column[i];
+            }
+            sums.add(sum);
+        }
+        assertThat(sums).allSatisfy(s -> assertThat(Math.abs(s)).isLessThan(1e-2 * Math.sqrt(product)));
+    }
+}

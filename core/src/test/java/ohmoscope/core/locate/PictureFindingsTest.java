@@ -1,0 +1,145 @@
+package ohmoscope.core.locate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.Optional;
+import java.util.Random;
+import ohmoscope.core.imaging.Projection;
+import org.junit.jupiter.api.Test;
+
+/** The lead, the reflections and the scatter, each in pictures made for it. */
+class PictureFindingsTest {
+    private static final int W = 80;
+    private static final int H = 60;
+    private static final int K = 4;
+    private static final double NOISE = 0.05;
+    private final Random random = new Random(8);
+
+    private float[] noise() {
+        float[] values = new float[W * H * K];
+        for (int i = 0; i < values.length; i++) {
+            values[i] = (float) (NOISE * random.nextGaussian());
+        }
+        return values;
+    }
+
+    private static Projection movie(float[] values) {
+        return new Projection(W, H, 1, K, values, NOISE);
+    }
+
+    @Test
+    void theLeadIsFoundAndHidden() {
+        float[] values = noise();
+        double angle = Math.toRadians(30);
+        for (int p = 0; p < W * H; p++) {
+            double dx = p % W - 30;
+            double dy = p / W - 20;
+            double along = dx * Math.cos(angle) + dy * Math.sin(angle);
+            double across = Math.abs(dx * Math.sin(angle) - dy * Math.cos(angle));
+            if (along > 0 && across < 1.2) {
+                values[p * K + K - 1] += 1.5f;
+            }
+        }
+        Optional<WireFinder.Wire> wire = new WireFinder(movie(values)).from(30, 20, 0.6);
+        assertThat(wire).isPresent();
+        assertThat(wire.get().riseK()).isGreaterThan(1);
+        assertThat(Math.toDegrees(Math.atan2(wire.get().dy(), wire.get().dx()))).isCloseTo(30, within(3.0));
+        assertThat(wire.get().hides(30 + 20 * Math.cos(angle), 20 + 20 * Math.sin(angle)))
+                .isTrue();
+        assertThat(wire.get().hides(30 - 20 * Math.cos(angle), 20 - 20 * Math.sin(angle)))
+                .isFalse();
+    }
+
+    @Test
+    void noiseAndARoundSpotAreNoLead() {
+        assertThat(new WireFinder(movie(noise())).from(30, 20, 0.6)).isEmpty();
+        float[] values = noise();
+        for (int p = 0; p < W * H; p++) {
+            double r2 = Math.pow(p % W - 30, 2) + Math.pow(p / W - 20, 2);
+            values[p * K + K - 1] += (float) (2 * Math.exp(-r2 / 80));
+        }
+        assertThat(new WireFinder(movie(values)).from(30, 20, 0.6)).isEmpty();
+    }
+
+    @Test
+    void aCommonReflectionIsTurnedIntoOneComponent() {
+        float[] values = noise();
+        float[] patch = new float[W * H];
+        double[] course = {0.5, -0.5, 0.5, 0.5};
+        for (int b = 0; b < 20; b++) {
+            int x0 = 5 + 15 * (b % 5);
+            int y0 = 5 + 14 * (b / 5);
+            double strength = 2 * random.nextDouble();
+            for (int y = y0; y < y0 + 5; y++) {
+                for (int x = x0; x < x0 + 6; x++) {
+                    patch[y * W + x] = 30;
+                    for (int j = 0; j < K; j++) {
+                        values[(y * W + x) * K + j] += (float) (strength * course[j]);
+                    }
+                }
+            }
+        }
+        double[][] basis = new double[K][6];
+        for (int j = 0; j < K; j++) {
+            basis[j][j] = 1;
+        }
+        Reflections.Turned turned = Reflections.turn(movie(values), basis, patch);
+        double[] energy = new double[K];
+        for (int p = 0; p < W * H; p++) {
+            for (int j = 0; j < K && patch[p] > 0; j++) {
+                energy[j] += Math.pow(turned.movie().values()[p * K + j], 2);
+            }
+        }
+        double most = java.util.Arrays.stream(energy).max().orElseThrow();
+        double all = java.util.Arrays.stream(energy).sum();
+        assertThat(most / all).isGreaterThan(0.97);
+        for (int i = 0; i < K; i++) {
+            for (int j = 0; j <= i; j++) {
+                double dot = 0;
+                for (int f = 0; f < 6; f++) {
+                    dot += turned.basis()[i][f] * turned.basis()[j][f];
+                }
+                assertThat(dot).isCloseTo(i == j ? 1 : 0, within(1e-6));
+            }
+        }
+    }
+
+    @Test
+    void withoutBodiesNothingIsTurned() {
+        Projection movie = movie(noise());
+        assertThat(Reflections.turn(movie, new double[K][6], new float[W * H]).movie())
+                .isSameAs(movie);
+    }
+
+    private static CaptureModel.Pixels pixels(float patch) {
+        CaptureModel.Pixels pixels = new CaptureModel.Pixels(W * H, H, W);
+        for (int p = 0; p < W * H; p++) {
+            pixels.row()[p] = p / W;
+            pixels.column()[p] = p % W;
+            pixels.patch()[p] = patch;
+        }
+        return pixels;
+    }
+
+    @Test
+    void whiteNoiseHasNoExtraScatter() {
+        Spreads spreads = Spreads.of(noise(), K, pixels(0), NOISE);
+        for (int j = 0; j < K; j++) {
+            assertThat(spreads.variance(j, 0)).isCloseTo(NOISE * NOISE, within(0.9 * NOISE * NOISE));
+        }
+        assertThat(Spreads.none(NOISE, K).variance(2, 50)).isCloseTo(NOISE * NOISE, within(1e-12));
+    }
+
+    @Test
+    void bodiesScatterOnTheirOwn() {
+        float[] values = noise();
+        for (int p = 0; p < W * H; p++) {
+            values[p * K] += (float) (0.4 * random.nextGaussian());
+        }
+        Spreads spreads = Spreads.of(values, K, pixels(20), NOISE);
+        assertThat(spreads.variance(0, 20)).isGreaterThan(15 * 0.4 * 0.4);
+        assertThat(spreads.variance(0, 0)).isLessThan(2 * NOISE * NOISE);
+        assertThat(spreads.variance(1, 20)).isLessThan(10 * NOISE * NOISE);
+    }
+}

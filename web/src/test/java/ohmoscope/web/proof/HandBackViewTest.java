@@ -1,0 +1,109 @@
+package ohmoscope.web.proof;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import ohmoscope.core.Fixtures;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.inject.FaultResistance;
+import ohmoscope.core.locate.Verdict;
+import ohmoscope.core.locate.Warning;
+import ohmoscope.formats.Bundle;
+import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.analysis.StoredAnalysis.StoredSuspect;
+import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.JobRow;
+import org.junit.jupiter.api.Test;
+
+class HandBackViewTest {
+    private static final Instant OPENED = Instant.parse("2026-02-01T09:00:00Z");
+
+    private static JobFile.Stored job(Observation... observations) {
+        List<EvidenceStore.Entry> entries = new ArrayList<>();
+        for (Observation observation : observations) {
+            entries.add(new EvidenceStore.Entry(observation, OPENED.plusSeconds(observation.seq()), "bench"));
+        }
+        Bundle bundle = new Bundle(
+                new Bundle.Job("K-9", "Wet", Optional.of(OPENED)),
+                Fixtures.board(),
+                "VSYS",
+                Optional.empty(),
+                Optional.empty(),
+                List.of(),
+                List.of(observations),
+                Map.of());
+        return new JobFile.Stored(new JobRow(1, "K-9", "Wet", 1, "VSYS", OPENED, OPENED), bundle, entries);
+    }
+
+    private static final StoredAnalysis THEN = new StoredAnalysis(
+            Verdict.PART,
+            List.of(new StoredSuspect("C3", 0.93, 0.1)),
+            0,
+            0,
+            Optional.empty(),
+            Optional.of(new FaultResistance(0.012, 0.008, 0.017, 0.06, 2, 0.12)),
+            new EnumMap<>(Warning.class),
+            List.of(),
+            SlabParameters.expected(Fixtures.board()),
+            1);
+
+    @Test
+    void aProvenRepairSaysBeforeAndAfter() {
+        HandBackView page = HandBackView.of(
+                job(Fixtures.diode(1, "VSYS", 0.003), Fixtures.removed(2, "C3"), Fixtures.diode(3, "VSYS", 0.42)),
+                Optional.of(THEN),
+                Optional.of(THEN),
+                ZoneOffset.UTC);
+        assertThat(page.state()).isEqualTo("cleared");
+        assertThat(page.wrong())
+                .isEqualTo("The capacitor C3 on the top side shorted VSYS to ground through about 12 mΩ.");
+        assertThat(page.numbers().get(0))
+                .isEqualTo(new HandBackView.Row("diode, VSYS at C1", "0.003 V", "0.420 V", "0.38–0.46 V"));
+        assertThat(page.numbers().get(1).before()).isEqualTo("0.120 V, 2.00 A");
+        assertThat(page.done()).containsExactly("C3 removed with heat.");
+        assertThat(page.knownThen()).isEqualTo("When C3 was taken off, the frames gave it 93 %.");
+        assertThat(page.date()).isEqualTo("1 February 2026");
+        assertThat(page.evidence()).hasSize(3);
+        assertThat(page.evidence().get(0).time()).isEqualTo("1 Feb 09:00");
+    }
+
+    @Test
+    void whatIsNotProvenIsNotClaimed() {
+        HandBackView open = HandBackView.of(
+                job(Fixtures.diode(1, "VSYS", 0.003), Fixtures.removed(2, "C3")),
+                Optional.of(THEN),
+                Optional.empty(),
+                ZoneOffset.UTC);
+        assertThat(open.stateWords()).startsWith("Not proven yet");
+        assertThat(open.wrong()).startsWith("Suspected: the capacitor C3");
+        assertThat(open.numbers().get(0).after()).isEqualTo("not read yet");
+        assertThat(open.knownThen()).contains("no frames had been looked into");
+    }
+
+    @Test
+    void anotherPartThanTheFramesSpokeFor() {
+        HandBackView page = HandBackView.of(
+                job(Fixtures.diode(1, "VSYS", 0.003), Fixtures.removed(2, "C5")),
+                Optional.of(THEN),
+                Optional.of(THEN),
+                ZoneOffset.UTC);
+        assertThat(page.knownThen()).contains("spoke for another part");
+    }
+
+    @Test
+    void anUntouchedJobSaysSo() {
+        HandBackView page = HandBackView.of(job(), Optional.empty(), Optional.empty(), ZoneOffset.UTC);
+        assertThat(page.stateWords()).isEqualTo("Nothing has been changed on this board yet.");
+        assertThat(page.wrong()).isEqualTo("No part has been named on VSYS.");
+        assertThat(page.knownThen()).isEmpty();
+        assertThat(page.done()).isEmpty();
+    }
+}

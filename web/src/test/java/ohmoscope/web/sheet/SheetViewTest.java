@@ -1,0 +1,242 @@
+package ohmoscope.web.sheet;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.inject.FaultResistance;
+import ohmoscope.core.locate.SourceEstimate;
+import ohmoscope.core.locate.Verdict;
+import ohmoscope.core.locate.Warning;
+import ohmoscope.core.prove.Proof;
+import ohmoscope.core.prove.Walk;
+import ohmoscope.formats.Bundle;
+import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.analysis.StoredAnalysis.StoredCapture;
+import ohmoscope.web.analysis.StoredAnalysis.StoredContour;
+import ohmoscope.web.analysis.StoredAnalysis.StoredSuspect;
+import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.JobRow;
+import org.junit.jupiter.api.Test;
+
+/** What the sheet says, from evidence and an analysis put together by hand. */
+class SheetViewTest {
+    private static final Instant IMPORTED = Instant.parse("2026-02-01T09:00:00Z");
+
+    private static JobFile.Stored job(Observation... observations) {
+        List<EvidenceStore.Entry> entries = new ArrayList<>();
+        for (int i = 0; i < observations.length; i++) {
+            entries.add(new EvidenceStore.Entry(observations[i], IMPORTED.plusSeconds(60L * i), "bench"));
+        }
+        Bundle bundle = new Bundle(
+                new Bundle.Job("K-7", "No charge", Optional.of(IMPORTED)),
+                Fixtures.board(),
+                "VSYS",
+                Optional.empty(),
+                Optional.of(Fixtures.log(1, 3, 4, 0.2, 2)),
+                List.of(),
+                List.of(observations),
+                Map.of());
+        return new JobFile.Stored(new JobRow(1, "K-7", "No charge", 1, "VSYS", IMPORTED, IMPORTED), bundle, entries);
+    }
+
+    private static StoredAnalysis analysis(Verdict verdict, double p, Map<Warning, Double> warnings) {
+        StoredCapture capture = new StoredCapture(
+                "top-1",
+                Side.TOP,
+                0.07,
+                0.02,
+                0.1,
+                1,
+                0,
+                List.of(0),
+                List.of(0.0),
+                List.of(0.0),
+                0.2,
+                List.of(0.1),
+                -1,
+                3.1,
+                2.4,
+                List.of(
+                        new StoredContour(0.5, new double[] {18, 12, 22, 12, 22, 16, 18, 16, 18, 12}),
+                        new StoredContour(1.5, new double[] {19, 13, 21, 13, 21, 15, 19, 15, 19, 13})));
+        return new StoredAnalysis(
+                verdict,
+                List.of(
+                        new StoredSuspect("C3", p, 0.12),
+                        new StoredSuspect("C2", 0.05, 4),
+                        new StoredSuspect("C4", 0.001, 4)),
+                0.01,
+                0.02,
+                Optional.of(new SourceEstimate(20.1, 14, Side.TOP, 0.3, 0.4, 0.2, 30, 0.062)),
+                Optional.of(new FaultResistance(0.031, 0.019, 0.043, 0.1, 2.2, 0.208)),
+                warnings,
+                List.of(capture),
+                SlabParameters.expected(Fixtures.board()),
+                1.2);
+    }
+
+    private static SheetView view(JobFile.Stored job, Optional<StoredAnalysis> analysis) {
+        boolean named = analysis.map(a -> a.verdict() == Verdict.PART).orElse(false);
+        Walk walk = Walk.of(
+                job.bundle().observations(),
+                true,
+                analysis.isPresent() ? 1 : 0,
+                named,
+                Proof.of(job.board(), "VSYS", job.bundle().observations()));
+        return SheetView.of(job, analysis, walk, ZoneOffset.UTC);
+    }
+
+    private static Map<Warning, Double> none() {
+        return new EnumMap<>(Warning.class);
+    }
+
+    private static StoredAnalysis called() {
+        return analysis(Verdict.PART, 0.92, with(Warning.CAMERA_DRIFT, 0.3));
+    }
+
+    private static Map<Warning, Double> with(Warning warning, double number) {
+        Map<Warning, Double> map = none();
+        map.put(warning, number);
+        return map;
+    }
+
+    @Test
+    void theNumbersStandUnderTheBoard() {
+        SheetView view = view(job(), Optional.of(called()));
+        assertThat(view.figures())
+                .extracting(f -> f.number() + " " + f.unit())
+                .containsExactly("0.208 V", "2.20 A", "31 mΩ", "150 mW");
+        assertThat(view.figures().get(2).what()).isEqualTo("the short, 19 mΩ to 43 mΩ");
+        assertThat(view.injectionMeaning()).startsWith("A hard short, most likely a capacitor");
+        assertThat(view.railVolts()).isEqualTo("12 V");
+        assertThat(view.device()).isEqualTo("Test logger, rev A");
+    }
+
+    @Test
+    void suspectsAreListedWithWhatIsLeft() {
+        SheetView view = view(job(), Optional.of(called()));
+        assertThat(view.suspects()).extracting(SheetView.SuspectLine::ref).containsExactly("C3", "C2", "C4");
+        assertThat(view.suspects().get(0).percent()).isEqualTo("92");
+        assertThat(view.suspects().get(0).words()).isEqualTo("capacitor, top, 0.1 mm from the source");
+        assertThat(view.suspects().get(2).liftable()).isFalse();
+        assertThat(view.rest()).contains("Something off the rail: 2 %").contains("Nothing at all: 1 %");
+        assertThat(view.warnings()).singleElement().satisfies(w -> {
+            assertThat(w.code()).isEqualTo("camera-drift");
+            assertThat(w.text()).contains("0.30 K");
+        });
+    }
+
+    @Test
+    void thePictureHasFlagsContoursAndTheSource() {
+        SheetView view = view(job(), Optional.of(called()));
+        BoardPicture top = view.pictures().get(0);
+        assertThat(view.firstSide()).isEqualTo(Side.TOP);
+        assertThat(top.flags()).extracting(BoardPicture.Flag::ref).containsExactly("C3", "C2");
+        assertThat(top.flags().get(0).ring()).isEqualTo(3);
+        assertThat(top.flags().get(0).lead()).startsWith("M");
+        assertThat(top.contours()).extracting(BoardPicture.Line::label).containsExactly("0.50", "1.5");
+        assertThat(top.contours().get(0).weight()).isZero();
+        assertThat(top.contours().get(0).labelY()).isEqualTo(18);
+        assertThat(top.source()).hasValueSatisfying(e -> {
+            assertThat(e.watts()).isEqualTo("62 mW");
+            assertThat(e.transform()).isEqualTo("translate(20.10 16.00) rotate(-30)");
+        });
+        assertThat(top.parts().stream()
+                        .filter(s -> s.ref().equals("C3"))
+                        .findFirst()
+                        .orElseThrow()
+                        .tip())
+                .endsWith("92 % the fault");
+        assertThat(view.pictures().get(1).flags()).isEmpty();
+    }
+
+    @Test
+    void evidenceReadsDownwardWithItsMarks() {
+        SheetView view = view(
+                job(
+                        Fixtures.diode(1, "VSYS", 0.003),
+                        new Observation.Look(2, "C3", Observation.LookFinding.CRACKED),
+                        Fixtures.diode(3, "VSYS", 0.41),
+                        Fixtures.removed(4, "C3")),
+                Optional.empty());
+        assertThat(view.evidence()).extracting(SheetView.Strip::mark).containsExactly("bad", "look", "ok", "done");
+        // The first came with the bundle and has no time of its own.
+        assertThat(view.evidence()).extracting(SheetView.Strip::time).containsExactly("", "09:01", "09:02", "09:03");
+        assertThat(view.figures()).isEmpty();
+        assertThat(view.suspects()).isEmpty();
+        assertThat(view.rest()).isEmpty();
+    }
+
+    @Test
+    void nothingFoundIsSaidAndNotRanked() {
+        SheetView view = view(job(), Optional.of(withVerdict(Verdict.NONE)));
+        assertThat(view.suspects()).isEmpty();
+        assertThat(view.rest()).startsWith("Nothing in the frames beyond");
+        assertThat(view.next().sentence()).isEqualTo("Raise the current and look again.");
+        assertThat(view.pictures().get(0).flags()).isEmpty();
+    }
+
+    private static StoredAnalysis withVerdict(Verdict verdict) {
+        StoredAnalysis a = called();
+        return new StoredAnalysis(
+                verdict,
+                a.suspects(),
+                a.noneProbability(),
+                a.elsewhereProbability(),
+                a.source(),
+                a.resistance(),
+                none(),
+                a.captures(),
+                a.slab(),
+                1);
+    }
+
+    @Test
+    void anAreaIsNotActedOn() {
+        SheetView view = view(job(), Optional.of(withVerdict(Verdict.AREA)));
+        assertThat(view.next().act()).isEqualTo("none");
+        assertThat(view.next().sentence()).isEqualTo("Go closer to C3 and C2.");
+    }
+
+    @Test
+    void theSameReadingIsAskedForAfterALift() {
+        SheetView view = view(job(Fixtures.diode(1, "VSYS", 0.003), Fixtures.removed(2, "C3")), Optional.of(called()));
+        assertThat(view.again()).hasValueSatisfying(again -> {
+            assertThat(again.where()).isEqualTo("VSYS at C1");
+            assertThat(again.mode()).isEqualTo("diode");
+            assertThat(again.unit()).isEqualTo("V");
+            assertThat(again.before()).isEqualTo("0.003 V");
+        });
+        assertThat(view.walk())
+                .filteredOn(w -> w.state().equals("now"))
+                .singleElement()
+                .satisfies(w -> assertThat(w.name()).isEqualTo("Prove"));
+    }
+
+    @Test
+    void completionKnowsRailsTestPointsAndParts() {
+        assertThat(view(job(), Optional.empty()).places())
+                .contains("VSYS", "TP1", "C3", "U1")
+                .doesNotContain("S1");
+    }
+
+    @Test
+    void whatIsStoredComesBackAsTheCoreKnowsIt() {
+        var result = called().onBoard(Fixtures.board());
+        assertThat(result.suspects()).extracting(s -> s.part().ref()).containsExactly("C3", "C2", "C4");
+        assertThat(result.warnings()).containsEntry(Warning.CAMERA_DRIFT, 0.3);
+        assertThat(called().capture("top-1")).isPresent();
+        assertThat(called().captureOf(Side.BOTTOM)).isEmpty();
+    }
+}
