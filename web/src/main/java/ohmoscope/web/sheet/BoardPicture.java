@@ -210,7 +210,12 @@ public record BoardPicture(
             }
             for (StoredAnalysis.StoredContour contour : capture.contours()) {
                 int weight = levels.indexOf(contour.kelvin());
-                boolean labelled = contour.xyMm().length == longest.get(contour.kelvin());
+                // One label a level, on its longest line.
+                Double most = longest.get(contour.kelvin());
+                boolean labelled = most != null && contour.xyMm().length == most;
+                if (labelled) {
+                    longest.remove(contour.kelvin());
+                }
                 lines.add(line(contour, weight, labelled));
             }
             return lines;

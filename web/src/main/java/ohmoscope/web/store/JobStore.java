@@ -9,7 +9,9 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.ZoneOffset;
+import java.util.Collections;
 import java.util.HexFormat;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -58,7 +60,17 @@ public class JobStore {
            set step = excluded.step, verdict = excluded.verdict, lead_ref = excluded.lead_ref,
                lead_probability = excluded.lead_probability""";
 
+    private static final int BOARDS_KEPT = 64;
+
     private final JdbcClient jdbc;
+    private final Map<Long, Board> boards = Collections.synchronizedMap(new LinkedHashMap<>(BOARDS_KEPT, 0.75f, true) {
+        private static final long serialVersionUID = 1L;
+
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<Long, Board> eldest) {
+            return size() > BOARDS_KEPT;
+        }
+    });
 
     JobStore(JdbcClient jdbc) {
         this.jdbc = jdbc;
@@ -132,7 +144,18 @@ public class JobStore {
                 row.getTimestamp("imported_at").toInstant());
     }
 
+    /** A stored board. Boards never change, so the last few read are kept. */
     public Board board(long boardId) throws IOException {
+        Board known = boards.get(boardId);
+        if (known != null) {
+            return known;
+        }
+        Board read = readBoard(boardId);
+        boards.put(boardId, read);
+        return read;
+    }
+
+    private Board readBoard(long boardId) throws IOException {
         String document =
                 jdbc.sql(BOARD).param("id", boardId).query(String.class).single();
         return BoardJson.read(new ByteArrayInputStream(document.getBytes(StandardCharsets.UTF_8)), "board.json");
