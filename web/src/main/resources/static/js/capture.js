@@ -323,8 +323,9 @@ async function fit() {
   const query = new URLSearchParams();
   inputs.x.forEach(i => query.append("px", i.value));
   inputs.y.forEach(i => query.append("py", i.value));
-  const answer = await fetch(`${root.dataset.fit}?${query}`, { headers: { Accept: "application/json" } });
-  if (!answer.ok || mine !== fitted) {
+  // A page that is being left breaks its requests off; the residuals then no longer matter.
+  const answer = await fetch(`${root.dataset.fit}?${query}`, { headers: { Accept: "application/json" } }).catch(() => null);
+  if (!answer?.ok || mine !== fitted) {
     return;
   }
   const told = await answer.json();
@@ -376,13 +377,17 @@ board.listeners.push(() => {
 });
 document.addEventListener("analysed", () => location.reload());
 
-await frames.load(n => {
-  when.textContent = `${n} of ${about.frames} frames`;
-});
-scale();
-draw();
-drawPairs();
-if (about.suspects.length) {
-  course(...about.suspects[0]);
+try {
+  await frames.load(n => {
+    when.textContent = `${n} of ${about.frames} frames`;
+  });
+  scale();
+  draw();
+  drawPairs();
+  if (about.suspects.length) {
+    course(...about.suspects[0]);
+  }
+  root.dataset.ready = "true";
+} catch {
+  when.textContent = "The frames could not be fetched: reload the page.";
 }
-root.dataset.ready = "true";

@@ -239,7 +239,7 @@ class BrowserTest {
         page.locator("[name=px]").first().fill(wasX);
         page.locator("[name=px]").first().press("ArrowUp");
         page.getByText("Keep, and look again").click();
-        assertThat(page.locator("#registration")).isVisible();
+        page.waitForSelector("#capture[data-ready=true]");
         go("/jobs/" + JOB);
         assertThat(page.locator(".next .s")).containsText(Simulated.CULPRIT);
     }
