@@ -1,9 +1,6 @@
 package ohmoscope.formats;
 
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.util.Optional;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.ProbePlace;
@@ -20,11 +17,7 @@ public final class InjectionJson {
 
     /** @throws BundleException when the line is no injection */
     public static Injection read(String line) throws IOException {
-        Faults faults = new Faults("injection");
-        Member root = Member.root(new ByteArrayInputStream(line.getBytes(StandardCharsets.UTF_8)), faults);
-        Optional<Injection> injection = faults.attempt("", () -> read(root));
-        faults.throwIfAny();
-        return injection.orElseThrow();
+        return Member.line(line, "injection", InjectionJson::read);
     }
 
     static Injection read(Member m) {

@@ -1,7 +1,9 @@
 package ohmoscope.formats;
 
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -52,6 +54,20 @@ final class Member {
             throw new BundleException(faults.file(), "", "must hold one JSON object");
         }
         return new Member(node, "", faults);
+    }
+
+    /**
+     * Reads a line of JSON that was stored by itself.
+     *
+     * @param name the name that errors give
+     * @throws BundleException with every fault found
+     */
+    static <T> T line(String json, String name, Function<Member, T> read) throws IOException {
+        Faults faults = new Faults(name);
+        Member root = root(new ByteArrayInputStream(json.getBytes(StandardCharsets.UTF_8)), faults);
+        Optional<T> value = faults.attempt("", () -> read.apply(root));
+        faults.throwIfAny();
+        return value.orElseThrow();
     }
 
     String path() {

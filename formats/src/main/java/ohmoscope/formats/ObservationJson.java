@@ -1,8 +1,6 @@
 package ohmoscope.formats;
 
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Observation;
@@ -106,11 +104,7 @@ public final class ObservationJson {
 
     /** @throws BundleException when the line is no entry of the contract */
     public static Observation read(String line) throws IOException {
-        Faults faults = new Faults("observation");
-        Member root = Member.root(new ByteArrayInputStream(line.getBytes(StandardCharsets.UTF_8)), faults);
-        Optional<Observation> observation = faults.attempt("", () -> read(root));
-        faults.throwIfAny();
-        return observation.orElseThrow();
+        return Member.line(line, "observation", ObservationJson::read);
     }
 
     static ObjectNode node(Observation observation) {

@@ -1,10 +1,7 @@
 package ohmoscope.formats;
 
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.util.List;
-import java.util.Optional;
 import ohmoscope.core.imaging.RegistrationPair;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
@@ -25,11 +22,7 @@ public final class RegistrationJson {
 
     /** @throws BundleException when the line holds no pairs */
     public static List<RegistrationPair> read(String line) throws IOException {
-        Faults faults = new Faults(MEMBER);
-        Member root = Member.root(new ByteArrayInputStream(line.getBytes(StandardCharsets.UTF_8)), faults);
-        Optional<List<RegistrationPair>> pairs = faults.attempt("", () -> read(root));
-        faults.throwIfAny();
-        return pairs.orElseThrow();
+        return Member.line(line, MEMBER, RegistrationJson::read);
     }
 
     static List<RegistrationPair> read(Member capture) {

@@ -196,7 +196,7 @@ public final class Locator {
         }
 
         /** A candidate's most likely spot. The score is net of the choice among spots. */
-        private record Spotted(HeatSource source, double logLikelihood, double watts) {}
+        private record Spotted(HeatSource source, double logLikelihood) {}
 
         private Spotted[] scoreAll(MovieFit fit) {
             return candidates.parallelStream()
@@ -210,7 +210,7 @@ public final class Locator {
             return spots.stream()
                     .map(source -> {
                         Score score = fit.score(source);
-                        return new Spotted(source, score.logLikelihood() - choice, score.watts());
+                        return new Spotted(source, score.logLikelihood() - choice);
                     })
                     .max(Comparator.comparingDouble(Spotted::logLikelihood))
                     .orElseThrow();
@@ -230,7 +230,7 @@ public final class Locator {
                         double choice =
                                 CHOICE_NATS * Math.log(candidates.get(i).spots().size());
                         Score score = fit.score(spotted[i].source());
-                        spotted[i] = new Spotted(spotted[i].source(), score.logLikelihood() - choice, score.watts());
+                        spotted[i] = new Spotted(spotted[i].source(), score.logLikelihood() - choice);
                     });
         }
 

@@ -94,9 +94,7 @@ public class AnalysisRunner {
 
     /** The newest finished analysis of a job. */
     public Optional<StoredAnalysis> latest(long jobId) {
-        return analyses.latestDone(jobId)
-                .flatMap(AnalysisStore.Row::result)
-                .map(json -> mapper.readValue(json, StoredAnalysis.class));
+        return jobs.analysis(jobId);
     }
 
     /** The newest analysis that waits, runs or failed. */

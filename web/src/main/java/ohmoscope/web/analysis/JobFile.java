@@ -42,6 +42,18 @@ public class JobFile {
         }
     }
 
+    /** A job's id alone; what only needs that should not read the job. */
+    public long id(String number) {
+        return jobs.named(number).id();
+    }
+
+    /** The newest finished analysis of a job. */
+    public Optional<StoredAnalysis> analysis(long jobId) {
+        return analyses.latestDone(jobId)
+                .flatMap(AnalysisStore.Row::result)
+                .map(json -> mapper.readValue(json, StoredAnalysis.class));
+    }
+
     public Stored read(String number) throws IOException {
         return read(jobs.named(number));
     }
@@ -83,9 +95,7 @@ public class JobFile {
     /** Works the shelf's line out anew. */
     public void refreshState(long jobId) throws IOException {
         Stored job = read(jobId);
-        Optional<StoredAnalysis> analysis = analyses.latestDone(jobId)
-                .flatMap(AnalysisStore.Row::result)
-                .map(json -> mapper.readValue(json, StoredAnalysis.class));
+        Optional<StoredAnalysis> analysis = analysis(jobId);
         Optional<StoredAnalysis.StoredSuspect> lead = analysis.filter(a -> a.verdict() != Verdict.NONE)
                 .flatMap(a -> a.suspects().stream().findFirst());
         jobs.setState(

@@ -77,7 +77,7 @@ class CaptureController {
     ResponseEntity<StreamingResponseBody> frames(
             @PathVariable String number, @PathVariable String name, @RequestParam int from, @RequestParam int count)
             throws IOException {
-        CaptureStore.Stored capture = captures.named(jobs.read(number).row().id(), name);
+        CaptureStore.Stored capture = captures.named(jobs.id(number), name);
         if (from < 0 || count < 1) {
             throw new InvalidMember("from", "and count must not be negative");
         }
@@ -113,7 +113,7 @@ class CaptureController {
             @RequestParam List<Double> px,
             @RequestParam List<Double> py)
             throws IOException {
-        CaptureStore.Stored capture = captures.named(jobs.read(number).row().id(), name);
+        CaptureStore.Stored capture = captures.named(jobs.id(number), name);
         Registration registration = Registration.fit(moved(capture.spec().registration(), px, py));
         return new Fit(
                 registration.homography().matrix(),
@@ -134,12 +134,12 @@ class CaptureController {
             @RequestParam List<Double> py,
             Principal principal)
             throws IOException {
-        JobFile.Stored job = jobs.read(number);
-        CaptureStore.Stored capture = captures.named(job.row().id(), name);
+        long jobId = jobs.id(number);
+        CaptureStore.Stored capture = captures.named(jobId, name);
         List<RegistrationPair> pairs = moved(capture.spec().registration(), px, py);
         Registration.requireUsable(pairs);
         captures.addRegistration(capture.id(), pairs, Technician.name(principal));
-        analyses.request(job.row().id());
+        analyses.request(jobId);
         return "redirect:/jobs/" + number + "/captures/" + name;
     }
 

@@ -50,8 +50,7 @@ class SheetController {
     @GetMapping("/jobs/{number}/progress")
     String progress(@PathVariable String number, Model model, jakarta.servlet.http.HttpServletResponse response)
             throws IOException {
-        Optional<AnalysisStore.Row> state =
-                analyses.state(jobs.read(number).row().id());
+        Optional<AnalysisStore.Row> state = analyses.state(jobs.id(number));
         model.addAttribute("analysis", state);
         model.addAttribute("number", number);
         if (state.map(s -> !s.pending()).orElse(true)) {
@@ -62,13 +61,13 @@ class SheetController {
 
     @PostMapping("/jobs/{number}/analysis")
     String analyse(@PathVariable String number) throws IOException {
-        analyses.request(jobs.read(number).row().id());
+        analyses.request(jobs.id(number));
         return "redirect:/jobs/" + number;
     }
 
     @PostMapping("/jobs/{number}/analysis/cancel")
     String cancel(@PathVariable String number) throws IOException {
-        analyses.cancel(jobs.read(number).row().id());
+        analyses.cancel(jobs.id(number));
         return "redirect:/jobs/" + number;
     }
 

@@ -38,8 +38,7 @@ class ShelfController {
             String step,
             int stepNumber,
             String lead,
-            String leadWords,
-            String mark) {}
+            String leadWords) {}
 
     @GetMapping("/")
     String shelf(
@@ -76,7 +75,6 @@ class ShelfController {
                 Words.of(step),
                 step.ordinal() + 1,
                 lead,
-                words,
-                step == Walk.Step.HAND_BACK ? "ok" : verdict.equals("PART") ? "named" : "open");
+                words);
     }
 }
