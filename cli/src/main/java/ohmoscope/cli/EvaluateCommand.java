@@ -12,13 +12,16 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
-/** {@code evaluate DIR}: how good is locate on bundles whose fault is known? */
+/**
+ * {@code evaluate DIR}: how good is locate on bundles whose fault is known, or, in a folder of decision points, advise?
+ */
 @Command(
         name = "evaluate",
-        description = "Runs locate over a folder of bundles with a truth.json and prints how often it is right.",
+        description =
+                "Runs locate over a folder of bundles with a truth.json, or advise over one of decision points with an expect.json each, and prints how often it is right.",
         mixinStandardHelpOptions = true)
 final class EvaluateCommand implements Callable<Integer> {
-    @Parameters(paramLabel = "DIR", description = "folder with bundles and truth.json")
+    @Parameters(paramLabel = "DIR", description = "folder with bundles and truth.json, or of folders with expect.json")
     private Path folder;
 
     @Option(names = "--json", paramLabel = "FILE", description = "write every case's outcome here as well")
@@ -34,6 +37,16 @@ final class EvaluateCommand implements Callable<Integer> {
     public Integer call() throws Exception {
         PrintWriter out = spec.commandLine().getOut();
         PrintWriter err = spec.commandLine().getErr();
+        if (DecisionEvaluation.holds(folder)) {
+            DecisionEvaluation decisions = DecisionEvaluation.over(folder, outcome -> {
+                if (each || !outcome.wrong().isEmpty()) {
+                    out.println(outcome.line());
+                }
+            });
+            out.print(decisions.table());
+            out.flush();
+            return 0;
+        }
         Evaluation evaluation = Evaluation.over(folder, outcome -> {
             if (each) {
                 out.println(outcome.line());

@@ -13,7 +13,13 @@ import picocli.CommandLine.Command;
         name = "ohmoscope",
         description = "Finds shorted parts from job bundles.",
         mixinStandardHelpOptions = true,
-        subcommands = {LocateCommand.class, EvaluateCommand.class, SimulateCommand.class})
+        subcommands = {
+            LocateCommand.class,
+            AdviseCommand.class,
+            DecisionsCommand.class,
+            EvaluateCommand.class,
+            SimulateCommand.class
+        })
 public final class Main {
     /** Input that cannot be used. */
     static final int UNUSABLE = 2;

@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Expectation;
+import ohmoscope.core.board.Gate;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Outline;
@@ -14,7 +15,9 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.PointMm;
 import ohmoscope.core.board.Range;
+import ohmoscope.core.board.Role;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.board.Supply;
 import ohmoscope.core.board.TestPoint;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
@@ -53,11 +56,22 @@ public final class Fixtures {
     }
 
     public static Part withOhms(Part p, double ohms) {
+        return copy(p, p.statedRole(), p.value(), OptionalDouble.of(ohms), p.supplies(), p.gate());
+    }
+
+    /** The part with other electrical data. */
+    static Part copy(
+            Part p,
+            Optional<Role> role,
+            String value,
+            OptionalDouble ohms,
+            List<Supply> supplies,
+            Optional<Gate> gate) {
         return new Part(
                 p.ref(),
                 p.kind(),
-                p.statedRole(),
-                p.value(),
+                role,
+                value,
                 p.voltsRated(),
                 p.packageName(),
                 p.side(),
@@ -68,10 +82,10 @@ public final class Fixtures {
                 p.hMm(),
                 p.heightMm(),
                 p.pins(),
-                OptionalDouble.of(ohms),
+                ohms,
                 p.sensitive(),
-                p.supplies(),
-                p.gate(),
+                supplies,
+                gate,
                 p.expects(),
                 p.pairedWith(),
                 p.storey());

@@ -8,6 +8,8 @@ import java.util.TreeMap;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Check;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
@@ -72,6 +74,23 @@ public record Bundle(
     }
 
     public LocateInput locateInput() {
-        return new LocateInput(board, rail, injection, supplyLog.orElse(SupplyLog.empty()), captures, observations);
+        return locateInput(job.title());
+    }
+
+    /** @param account the customer's words, as far as they are known */
+    public LocateInput locateInput(String account) {
+        return new LocateInput(
+                board,
+                rail,
+                injection,
+                supplyLog.orElse(SupplyLog.empty()),
+                captures,
+                observations,
+                new Advisor(board).leaning(account, observations));
+    }
+
+    /** What the observations come to so far. */
+    public Advice advise() {
+        return new Advisor(board).advise(Optional.of(rail), job.title(), observations);
     }
 }

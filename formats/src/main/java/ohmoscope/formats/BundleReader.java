@@ -14,6 +14,7 @@ import java.util.OptionalDouble;
 import java.util.TreeMap;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
@@ -59,7 +60,7 @@ public final class BundleReader {
         faults.attempt("", () -> BoardJson.requireFormat(root, FORMAT));
         faults.throwIfAny();
         Optional<Bundle.Job> job = faults.attempt("job", () -> job(root.object("job")));
-        Optional<String> rail = faults.attempt("", () -> root.text("rail"));
+        Optional<Optional<String>> rail = faults.attempt("", () -> root.optionalText("rail"));
         Optional<Optional<Injection>> injection = faults.attempt(
                 "injection", () -> root.optionalObject("injection").map(InjectionJson::read));
         Optional<List<CaptureDraft>> drafts = faults.attempt("", () -> root.list("captures", CaptureDraft::read));
@@ -79,7 +80,9 @@ public final class BundleReader {
                 () -> new Bundle(
                         job.orElseThrow(),
                         board,
-                        rail.orElseThrow(),
+                        rail.orElseThrow()
+                                .or(() -> injection.orElseThrow().map(Injection::net))
+                                .orElseGet(() -> PowerTree.of(board).mainRail()),
                         injection.orElseThrow(),
                         supply,
                         captures,

@@ -278,4 +278,4 @@ document.addEventListener("click", event => {
 });
 
 all();
-document.addEventListener("htmx:afterSettle", all);
+document.addEventListener("htmx:afterSettle", () => all().forEach(v => v.layout()));

@@ -1,7 +1,12 @@
-// The entry line: says what a line would be kept as, while it is typed.
+// The entry line: says what a line would be kept as, completes names, takes a pasted block.
+import { on } from "./page.js";
+
 const WAIT_MS = 180;
+const OFFERED = 6;
 let timer = 0;
 let asked = 0;
+
+const line = () => document.getElementById("line");
 
 document.addEventListener("input", event => {
   if (event.target.id !== "line") {
@@ -9,19 +14,84 @@ document.addEventListener("input", event => {
   }
   clearTimeout(timer);
   timer = setTimeout(() => echo(event.target), WAIT_MS);
+  offer(event.target);
 });
 
 async function echo(input) {
   const output = document.getElementById("echo");
   const mine = ++asked;
   if (!input.value.trim()) {
-    output.textContent = "";
+    say(output, "", true);
     return;
   }
   const answer = await fetch(`${input.form.dataset.echo}?line=${encodeURIComponent(input.value)}`);
   const told = await answer.json();
   if (mine === asked) {
-    output.textContent = told.words;
-    output.classList.toggle("bad-words", !told.understood);
+    say(output, told.words, told.understood);
   }
 }
+
+function say(output, words, good) {
+  output.textContent = words;
+  output.classList.toggle("bad-words", !good);
+}
+
+/** The word under the caret and the names that begin with it. */
+function matches(input) {
+  const upTo = input.value.slice(0, input.selectionStart);
+  const word = upTo.match(/[^\s]*$/)[0];
+  if (word.length < 2 || /^[.\d]/.test(word)) {
+    return { word, names: [] };
+  }
+  const start = word.toLowerCase();
+  const names = input.form.dataset.words.split(" ").filter(n => n.toLowerCase().startsWith(start) && n.toLowerCase() !== start);
+  return { word, names };
+}
+
+function offer(input) {
+  const { names } = matches(input);
+  document.getElementById("completions").textContent = names.length ? `Tab: ${names.slice(0, OFFERED).join(" ")}` : "";
+}
+
+document.addEventListener("keydown", event => {
+  if (event.target.id !== "line" || event.key !== "Tab" || event.shiftKey) {
+    return;
+  }
+  const { word, names } = matches(event.target);
+  if (names.length) {
+    const at = event.target.selectionStart;
+    event.target.setRangeText(`${names[0]} `, at - word.length, at, "end");
+    event.target.dispatchEvent(new Event("input", { bubbles: true }));
+    event.preventDefault();
+  }
+});
+
+document.addEventListener("paste", event => {
+  const text = event.clipboardData?.getData("text") ?? "";
+  if (event.target.id !== "line" || !/\S\s*\n\s*\S/.test(text)) {
+    return;
+  }
+  event.preventDefault();
+  const form = event.target.form;
+  htmx.ajax("POST", form.getAttribute("hx-post"), { source: form, target: form.getAttribute("hx-target"), select: form.getAttribute("hx-select"), swap: "outerHTML", values: { line: text } });
+});
+
+document.addEventListener("htmx:afterRequest", event => {
+  const { elt, xhr, successful } = event.detail;
+  if (successful && elt.matches(".entry-form") && xhr.getResponseHeader("X-Kept") !== "false") {
+    clearTimeout(timer);
+    asked++;
+    line().value = "";
+    say(document.getElementById("echo"), "", true);
+    document.getElementById("completions").textContent = "";
+  }
+});
+
+on("fill", button => {
+  const input = line();
+  input.value = button.dataset.fill;
+  input.focus();
+  input.setSelectionRange(input.value.length, input.value.length);
+  input.dispatchEvent(new Event("input", { bubbles: true }));
+});
+on("grammar", () => document.getElementById("grammar").showModal());

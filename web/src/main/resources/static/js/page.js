@@ -12,6 +12,18 @@ export function on(name, action) {
 }
 
 on("keys", () => document.getElementById("keys").showModal());
+on("glance", () => document.body.classList.toggle("glance"));
+for (const [key, page] of Object.entries({ survey: "survey", rails: "rails", isolate: "isolate" })) {
+  on(key, () => go(page));
+}
+
+function go(page) {
+  const job = location.pathname.match(/^\/jobs\/[^/]+/);
+  if (job) {
+    location.assign(`${job[0]}/${page}`);
+  }
+}
+
 on("print", () => window.print());
 on("theme", () => {
   const root = document.documentElement;
@@ -27,7 +39,7 @@ document.addEventListener("click", event => {
   }
 });
 
-const KEYS = { "?": "keys", t: "theme", f: "flip", 0: "whole", b: "board", " ": "play", ",": "back", ".": "forth", 1: "suspect1", 2: "suspect2", 3: "suspect3" };
+const KEYS = { "?": "keys", g: "glance", s: "survey", r: "rails", i: "isolate", t: "theme", f: "flip", 0: "whole", b: "board", " ": "play", ",": "back", ".": "forth", 1: "suspect1", 2: "suspect2", 3: "suspect3" };
 
 document.addEventListener("keydown", event => {
   const typing = event.target.closest("input, textarea, select, dialog, [contenteditable]");
@@ -50,3 +62,26 @@ document.addEventListener("keydown", event => {
     event.preventDefault();
   }
 });
+
+// This page's own evidence is already shown when the server tells of it.
+const TAB = crypto.randomUUID();
+document.addEventListener("htmx:configRequest", event => {
+  event.detail.headers["X-Tab"] = TAB;
+});
+
+/** A job's page hears from the server when anybody keeps evidence. */
+function listen() {
+  const address = document.querySelector("[data-events]")?.dataset.events;
+  if (!address) {
+    return;
+  }
+  const events = new EventSource(address);
+  events.addEventListener("evidence", event => {
+    if (event.data !== TAB) {
+      document.body.dispatchEvent(new CustomEvent("evidence"));
+    }
+  });
+  addEventListener("pagehide", () => events.close());
+}
+
+listen();

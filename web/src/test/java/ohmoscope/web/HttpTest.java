@@ -1,6 +1,7 @@
 package ohmoscope.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
 
 import java.io.IOException;
 import java.net.Socket;
@@ -32,6 +33,9 @@ import org.junit.jupiter.api.io.TempDir;
 @ExtendWith(Server.class)
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class HttpTest {
+    /** Long enough for everything that other tests have queued, on a slow machine. */
+    private static final Duration QUEUE = Duration.ofMinutes(4);
+
     private final HttpClient http = HttpClient.newBuilder()
             .cookieHandler(new java.net.CookieManager())
             .connectTimeout(Duration.ofSeconds(10))
@@ -49,12 +53,9 @@ class HttpTest {
         awaitAnalysis(id);
     }
 
-    private void awaitAnalysis(long id) throws InterruptedException {
+    private void awaitAnalysis(long id) {
         AnalysisStore analyses = server.bean(AnalysisStore.class);
-        for (int i = 0; i < 600 && analyses.latestDone(id).isEmpty(); i++) {
-            Thread.sleep(50);
-        }
-        assertThat(analyses.latestDone(id)).isPresent();
+        await().atMost(QUEUE).until(() -> analyses.latestDone(id).isPresent());
     }
 
     private HttpResponse<String> get(String path) throws IOException, InterruptedException {
@@ -97,20 +98,27 @@ class HttpTest {
     private String awaitImport(HttpResponse<String> accepted) throws IOException, InterruptedException {
         Matcher m = Pattern.compile("\"id\":\"([^\"]+)\"").matcher(accepted.body());
         assertThat(m.find()).as(accepted.body()).isTrue();
-        String told = "";
-        for (int i = 0; i < 400; i++) {
-            told = get("/imports/" + m.group(1)).body();
-            if (!told.contains("\"waiting\"") && !told.contains("\"running\"")) {
-                break;
-            }
-            Thread.sleep(50);
-        }
-        return told;
+        return await().atMost(QUEUE)
+                .until(
+                        () -> get("/imports/" + m.group(1)).body(),
+                        told -> !told.contains("\"waiting\"") && !told.contains("\"running\""));
     }
 
     @Test
     void everyPageHasAStrictPolicyAndNoInlineScriptOrStyle() throws Exception {
-        for (String path : new String[] {"/", "/jobs/T-HTTP", "/jobs/T-HTTP/hand-back", captures()}) {
+        for (String path : new String[] {
+            "/",
+            "/settings",
+            "/jobs/T-HTTP",
+            "/jobs/T-HTTP/survey",
+            "/jobs/T-HTTP/rails",
+            "/jobs/T-HTTP/isolate",
+            "/jobs/T-HTTP/inject",
+            "/jobs/T-HTTP/power",
+            "/jobs/T-HTTP/receive",
+            "/jobs/T-HTTP/hand-back",
+            captures()
+        }) {
             HttpResponse<String> page = get(path);
             assertThat(page.statusCode()).as(path).isEqualTo(200);
             assertThat(page.headers().firstValue("Content-Security-Policy").orElse(""))
@@ -232,8 +240,53 @@ class HttpTest {
 
     @Test
     void theProgressFragmentIsAFragment() throws Exception {
-        HttpResponse<String> fragment = get("/jobs/T-HTTP/progress");
+        // Evidence kept by other tests has the frames looked into again, behind whatever else is queued.
+        HttpResponse<String> fragment = await().atMost(QUEUE)
+                .until(
+                        () -> get("/jobs/T-HTTP/progress"),
+                        told -> told.headers().firstValue("HX-Trigger").isPresent());
         assertThat(fragment.body()).contains("id=\"progress\"").doesNotContain("<html");
         assertThat(fragment.headers().firstValue("HX-Trigger")).contains("analysed");
+    }
+
+    @Test
+    void evidenceIsToldToWhoeverListens() throws Exception {
+        var lines = http.send(
+                        HttpRequest.newBuilder(URI.create(server.url("/jobs/T-HTTP/events")))
+                                .build(),
+                        BodyHandlers.ofLines())
+                .body();
+        var heard = java.util.concurrent.CompletableFuture.supplyAsync(
+                () -> lines.filter(l -> l.startsWith("event:")).findFirst().orElse(""));
+        post("/jobs/T-HTTP/entries", "line=look+J1+clean", token());
+        assertThat(heard.get(5, java.util.concurrent.TimeUnit.SECONDS)).isEqualTo("event:evidence");
+    }
+
+    @Test
+    void aSurveyWithoutScriptGoesOnToTheNextPoint() throws Exception {
+        HttpResponse<String> skipped = post("/jobs/T-HTTP/survey", "start=TP1+VBAT+d&net=VBAT&value=", token());
+        assertThat(skipped.statusCode()).isEqualTo(302);
+        assertThat(skipped.headers().firstValue("Location").orElse("")).endsWith("/jobs/T-HTTP/survey?skipped=VBAT");
+        HttpResponse<String> bad = post("/jobs/T-HTTP/survey", "start=TP1+VBAT+d&net=VBAT&value=hello", token());
+        assertThat(bad.body()).contains("is not understood here");
+    }
+
+    @Test
+    void whatCannotBeKeptIsSaidOnAPage() throws Exception {
+        assertThat(post("/settings", "name=meter&choice=tongue", token()).statusCode())
+                .isEqualTo(400);
+        assertThat(post("/jobs/T-HTTP/receive/items", "name=" + "x".repeat(90), token())
+                        .statusCode())
+                .isEqualTo(400);
+        assertThat(get("/jobs/T-HTTP/traces/none.csv").statusCode()).isEqualTo(404);
+        assertThat(get("/jobs/T-HTTP/photos/99999").statusCode()).isEqualTo(404);
+        assertThat(get("/jobs/NO-SUCH/survey").statusCode()).isEqualTo(404);
+        HttpResponse<String> trace = get("/jobs/T-HTTP/traces/port.csv");
+        assertThat(trace.statusCode()).as(trace.body()).isLessThan(600);
+        assertThat(trace.body()).doesNotContain("Exception");
+        assertThat(get("/jobs/T-HTTP/inject?pixel=0").statusCode()).isEqualTo(400);
+        assertThat(get("/jobs/T-HTTP/inject?pixel=0").body()).contains("pixel_mm");
+        assertThat(get("/jobs/T-HTTP/inject?pixel=wide").body()).doesNotContain("Exception");
+        assertThat(get("/jobs/T-HTTP/rails?of=NOPE").body()).contains("no net or part of that name");
     }
 }

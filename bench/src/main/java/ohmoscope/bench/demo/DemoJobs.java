@@ -22,7 +22,7 @@ import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.formats.Bundle;
 
-/** Eight jobs on a made-up bench. */
+/** The jobs on a made-up bench: eight with frames, and those that are decided before. */
 public final class DemoJobs {
     private static final View TOP = new View(Side.TOP, Optional.empty());
     private static final View BOTTOM = new View(Side.BOTTOM, Optional.empty());
@@ -33,6 +33,12 @@ public final class DemoJobs {
     public record Demo(String id, Supplier<Bundle> bundle) {}
 
     public static List<Demo> all() {
+        List<Demo> all = new ArrayList<>(EvidenceJobs.all());
+        all.addAll(imaged());
+        return all;
+    }
+
+    private static List<Demo> imaged() {
         Board tarn = DemoBoards.tarn();
         Board beck = DemoBoards.beck();
         Board furrow = DemoBoards.furrow();

@@ -77,15 +77,38 @@ class DemoWorldTest {
     }
 
     @Test
-    void eightJobsWithEvidence() {
+    void jobsWithEvidenceAndJobsWithFrames() {
         List<DemoJobs.Demo> all = DemoJobs.all();
-        assertThat(all).hasSize(8);
+        assertThat(all).hasSize(14);
         Set<String> ids = new HashSet<>();
         all.forEach(d -> assertThat(ids.add(d.id())).isTrue());
-        Bundle first = all.get(0).bundle().get();
+        for (DemoJobs.Demo demo : all.subList(0, 6)) {
+            Bundle bundle = demo.bundle().get();
+            assertThat(bundle.captures()).as(demo.id()).isEmpty();
+            assertThat(bundle.observations()).as(demo.id()).isNotEmpty();
+            assertThat(bundle.advise().next()).as(demo.id()).isNotEmpty();
+        }
+        Bundle first = all.get(6).bundle().get();
         assertThat(first.observations()).hasSizeGreaterThan(4);
         assertThat(first.captures()).hasSize(1);
         assertThat(first.captures().get(0).spec().side()).isEqualTo(Side.TOP);
         assertThat(first.supplyLog()).isPresent();
+    }
+
+    @Test
+    void theEvidenceJobsAreJudgedAsTheyWereMeant() {
+        assertThat(lead("K-0425")).isEqualTo("DAMAGED_PORT J1");
+        assertThat(lead("K-0426")).isEqualTo("OPEN R2");
+        assertThat(lead("K-0427")).isEqualTo("LEAKY Q4");
+        assertThat(lead("K-0430")).contains("C6");
+    }
+
+    private static String lead(String id) {
+        return DemoJobs.all().stream()
+                .filter(d -> d.id().equals(id))
+                .flatMap(d -> d.bundle().get().advise().leading().stream())
+                .map(h -> h.code() + " " + h.target())
+                .findFirst()
+                .orElse("");
     }
 }

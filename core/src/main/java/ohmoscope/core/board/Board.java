@@ -102,6 +102,7 @@ public record Board(
 
     /** The stated role, or the one that kind and nets imply. */
     public Role role(Part part) {
-        return part.statedRole().orElseGet(() -> Roles.implied(this, part));
+        return part.statedRole()
+                .orElseGet(() -> Roles.implied(n -> net(n).orElseThrow().kind(), part));
     }
 }

@@ -1,21 +1,22 @@
 package ohmoscope.core.board;
 
 import java.util.List;
+import java.util.function.Function;
 
 /** Works a part's role out from its kind and its nets. */
 final class Roles {
     private Roles() {}
 
-    static Role implied(Board board, Part part) {
+    static Role implied(Function<String, NetKind> kindOf, Part part) {
         List<NetKind> kinds = part.pins().stream()
-                .map(pin -> board.net(pin.net()).orElseThrow().kind())
+                .map(pin -> kindOf.apply(pin.net()))
                 .distinct()
                 .toList();
         boolean ground = kinds.contains(NetKind.GROUND);
         boolean power = kinds.contains(NetKind.POWER);
         boolean twoPowerNets = part.pins().stream()
                         .map(Pin::net)
-                        .filter(n -> board.net(n).orElseThrow().kind() == NetKind.POWER)
+                        .filter(n -> kindOf.apply(n) == NetKind.POWER)
                         .distinct()
                         .count()
                 >= 2;

@@ -60,6 +60,16 @@ public sealed interface Observation {
                 throw new ohmoscope.core.board.InvalidMember("net", "is missing: a reading needs net, ref or across");
             }
         }
+
+        /** Whether the other was taken between the same two points in the same mode. */
+        public boolean samePoint(Read other) {
+            return mode == other.mode
+                    && net.equals(other.net)
+                    && ref.equals(other.ref)
+                    && pin.equals(other.pin)
+                    && across.equals(other.across)
+                    && to.equals(other.to);
+        }
     }
 
     /** Power was put into a rail from the bench supply. Volts and amperes are the supply's. */

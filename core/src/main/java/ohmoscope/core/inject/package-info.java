@@ -1,7 +1,8 @@
 /**
- * The short as the supply sees it.
+ * The short as the supply sees it, and how to put current into it.
  *
- * <p>Way in: {@link ohmoscope.core.inject.FaultResistance}. May use: board, evidence. Never: Spring, files.
+ * <p>Ways in: {@link ohmoscope.core.inject.FaultResistance}, {@link ohmoscope.core.inject.InjectionPlan}. May use: board,
+ * evidence, heat, the schools of diagnose. Never: Spring, files.
  */
 @NullMarked
 package ohmoscope.core.inject;

@@ -25,8 +25,8 @@ public final class ByEye {
     /** @return candidates of the rail, nearest first; empty without captures */
     public static List<Part> ranked(LocateInput input) throws IOException {
         String feed = input.injection().map(Injection::net).orElse(input.rail());
-        List<Candidate> candidates =
-                Candidates.on(input.board(), Rail.between(input.board(), feed, input.rail()), input.observations());
+        List<Candidate> candidates = Candidates.on(
+                input.board(), Rail.between(input.board(), feed, input.rail()), input.observations(), input.leaning());
         double hottest = Double.NEGATIVE_INFINITY;
         List<Part> ranked = new ArrayList<>();
         for (Capture capture : input.captures()) {

@@ -1,7 +1,6 @@
 package ohmoscope.core.locate;
 
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -15,10 +14,8 @@ import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Inject;
-import ohmoscope.core.evidence.Observation.Look;
-import ohmoscope.core.evidence.Observation.LookFinding;
 
-/** The parts that could short a rail, with a prior from kind, nets and what was seen on them. */
+/** The parts that could short a rail, with a prior from kind, nets and what other evidence says of them. */
 final class Candidates {
     private static final double BRIDGES_GROUND = 1.0;
     /** A part that leads elsewhere shorts its rail only with a second fault. */
@@ -26,26 +23,15 @@ final class Candidates {
     /** The feed's side of a series part, when the rail behind it is the one complained of. */
     private static final double UPSTREAM = 0.15;
 
-    private static final double VISIBLY_HURT = 12;
-    private static final double LOOKS_CLEAN = 0.7;
-    private static final Set<LookFinding> HURT = Set.of(
-            LookFinding.BURNT,
-            LookFinding.HOLE,
-            LookFinding.CRACKED,
-            LookFinding.CHIPPED,
-            LookFinding.CORRODED,
-            LookFinding.DISCOLOURED);
-
     private Candidates() {}
 
-    static List<Candidate> on(Board board, Rail rail, List<Observation> observations) {
-        Map<String, Double> seen = visible(observations);
+    static List<Candidate> on(Board board, Rail rail, List<Observation> observations, Map<String, Double> leaning) {
         Set<String> path = Set.copyOf(rail.path().stream().map(Part::ref).toList());
         List<Candidate> candidates = new ArrayList<>();
         for (Part part : board.parts()) {
             double weight = place(board, rail, part) * kind(board, part);
             if (weight > 0 && !path.contains(part.ref()) && !gone(part, observations)) {
-                candidates.add(new Candidate(part, weight * seen.getOrDefault(part.ref(), 1.0)));
+                candidates.add(new Candidate(part, weight * leaning.getOrDefault(part.ref(), 1.0)));
             }
         }
         return candidates;
@@ -90,16 +76,5 @@ final class Candidates {
             }
         }
         return gone;
-    }
-
-    private static Map<String, Double> visible(List<Observation> observations) {
-        Map<String, Double> factors = new HashMap<>();
-        for (Observation observation : observations) {
-            if (observation instanceof Look look) {
-                double factor = HURT.contains(look.finding()) ? VISIBLY_HURT : LOOKS_CLEAN;
-                factors.put(look.target(), factor);
-            }
-        }
-        return factors;
     }
 }

@@ -1,6 +1,7 @@
 package ohmoscope.core.locate;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Check;
@@ -11,14 +12,19 @@ import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.FrameSource;
 
-/** Everything that locating may look at. */
+/**
+ * Everything that locating may look at.
+ *
+ * @param leaning what the other evidence says of parts by reference, as factors on their prior, above 0; 1 where absent
+ */
 public record LocateInput(
         Board board,
         String rail,
         Optional<Injection> injection,
         SupplyLog supplyLog,
         List<Capture> captures,
-        List<Observation> observations) {
+        List<Observation> observations,
+        Map<String, Double> leaning) {
     /** A capture with its frames. */
     public record Capture(CaptureSpec spec, FrameSource frames) {}
 
@@ -29,5 +35,17 @@ public record LocateInput(
         }
         captures = List.copyOf(captures);
         observations = List.copyOf(observations);
+        leaning = Map.copyOf(leaning);
+    }
+
+    /** Without other evidence than what was taken off the board. */
+    public LocateInput(
+            Board board,
+            String rail,
+            Optional<Injection> injection,
+            SupplyLog supplyLog,
+            List<Capture> captures,
+            List<Observation> observations) {
+        this(board, rail, injection, supplyLog, captures, observations, Map.of());
     }
 }

@@ -117,7 +117,7 @@ public final class Locator {
         }
         List<CaptureModel> models =
                 prepared.stream().flatMap(p -> p.model().stream()).toList();
-        List<Candidate> candidates = Candidates.on(input.board(), rail, input.observations());
+        List<Candidate> candidates = Candidates.on(input.board(), rail, input.observations(), input.leaning());
         Search search = new Search(input, rail, resistance, prepared, models, candidates, slab);
         return search.run(progress);
     }

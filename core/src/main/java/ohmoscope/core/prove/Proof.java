@@ -59,7 +59,7 @@ public record Proof(State state, Optional<Change> change, Optional<Read> before,
                 before = latest.isPresent() ? latest : before;
                 after = Optional.empty();
             } else if (observation instanceof Read read && ofRail(board, rail, read)) {
-                if (change.isPresent() && before.isPresent() && samePoint(before.get(), read)) {
+                if (change.isPresent() && before.isPresent() && before.get().samePoint(read)) {
                     after = Optional.of(read);
                 } else if (change.isEmpty()) {
                     latest = Optional.of(read);
@@ -78,14 +78,6 @@ public record Proof(State state, Optional<Change> change, Optional<Read> before,
         boolean touches = read.net().isEmpty()
                 && read.ref().flatMap(board::part).map(p -> p.touches(rail)).orElse(false);
         return unpowered && (named || touches);
-    }
-
-    private static boolean samePoint(Read a, Read b) {
-        return a.mode() == b.mode()
-                && a.net().equals(b.net())
-                && a.ref().equals(b.ref())
-                && a.pin().equals(b.pin())
-                && a.to().equals(b.to());
     }
 
     private static State state(

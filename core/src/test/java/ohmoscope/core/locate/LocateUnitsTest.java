@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Random;
@@ -20,8 +21,6 @@ import ohmoscope.core.board.Rail;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Inject;
-import ohmoscope.core.evidence.Observation.Look;
-import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.imaging.CaptureSpec;
 import org.junit.jupiter.api.Test;
@@ -32,7 +31,7 @@ class LocateUnitsTest {
     private final Board board = Fixtures.board();
 
     private List<Candidate> candidates(Observation... observations) {
-        return Candidates.on(board, Rail.between(board, "VIN", "VSYS"), List.of(observations));
+        return Candidates.on(board, Rail.between(board, "VIN", "VSYS"), List.of(observations), Map.of());
     }
 
     private static double prior(List<Candidate> candidates, String ref) {
@@ -54,10 +53,13 @@ class LocateUnitsTest {
     }
 
     @Test
-    void aVisiblyHurtPartIsLikelier() {
-        List<Candidate> all = candidates(new Look(1, "C2", LookFinding.CRACKED), new Look(2, "C3", LookFinding.CLEAN));
-        assertThat(prior(all, "C2")).isGreaterThan(5 * prior(all, "C1"));
-        assertThat(prior(all, "C3")).isLessThan(prior(all, "C1"));
+    void otherEvidenceWeighsOnThePrior() {
+        List<Candidate> plain = candidates();
+        List<Candidate> leaning =
+                Candidates.on(board, Rail.between(board, "VIN", "VSYS"), List.of(), Map.of("C2", 12.0, "C3", 0.5));
+        assertThat(prior(leaning, "C2")).isEqualTo(12 * prior(plain, "C2"));
+        assertThat(prior(leaning, "C3")).isEqualTo(0.5 * prior(plain, "C3"));
+        assertThat(prior(leaning, "C1")).isEqualTo(prior(plain, "C1"));
     }
 
     @Test
@@ -203,7 +205,7 @@ class LocateUnitsTest {
         List<Part> parts = new ArrayList<>(board.parts());
         parts.add(can);
         Board shielded = new Board("x", "", board.outline(), 1, 4, 18, board.nets(), parts, List.of(), List.of());
-        assertThat(Candidates.on(shielded, Rail.between(shielded, "VSYS", "VSYS"), List.of()))
+        assertThat(Candidates.on(shielded, Rail.between(shielded, "VSYS", "VSYS"), List.of(), Map.of()))
                 .extracting(c -> c.part().ref())
                 .doesNotContain("SH1");
     }

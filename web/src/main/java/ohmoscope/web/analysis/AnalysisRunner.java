@@ -39,8 +39,11 @@ public class AnalysisRunner {
         this.mapper = mapper;
     }
 
-    /** Asks for a job's analysis; returns at once. */
+    /** Asks for a job's analysis; returns at once. A job without frames has nothing to be looked into. */
     public void request(long jobId) {
+        if (!jobs.hasFrames(jobId)) {
+            return;
+        }
         analyses.queue(jobId, Locator.VERSION);
         worker.submit(this::drain);
     }
@@ -71,7 +74,8 @@ public class AnalysisRunner {
     private void run(AnalysisStore.Row row) {
         long start = System.nanoTime();
         try {
-            LocateInput input = jobs.read(row.jobId()).bundle().locateInput();
+            JobFile.Stored job = jobs.withoutTraces(row.jobId());
+            LocateInput input = job.bundle().locateInput(job.account());
             LocateResult result = new Locator().locate(input, share -> {
                 if (!analyses.progress(row.id(), share)) {
                     throw new CancellationException();

@@ -2,9 +2,11 @@ package ohmoscope.web.analysis;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.evidence.GoodReadings;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.Proof;
@@ -13,6 +15,7 @@ import ohmoscope.formats.Bundle;
 import ohmoscope.web.store.AnalysisStore;
 import ohmoscope.web.store.CaptureStore;
 import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobRow;
 import ohmoscope.web.store.JobStore;
 import org.springframework.stereotype.Service;
@@ -25,26 +28,57 @@ public class JobFile {
     private final EvidenceStore evidence;
     private final CaptureStore captures;
     private final AnalysisStore analyses;
+    private final IntakeStore intakes;
     private final JsonMapper mapper;
 
-    JobFile(JobStore jobs, EvidenceStore evidence, CaptureStore captures, AnalysisStore analyses, JsonMapper mapper) {
+    JobFile(
+            JobStore jobs,
+            EvidenceStore evidence,
+            CaptureStore captures,
+            AnalysisStore analyses,
+            IntakeStore intakes,
+            JsonMapper mapper) {
         this.jobs = jobs;
         this.evidence = evidence;
         this.captures = captures;
         this.analyses = analyses;
+        this.intakes = intakes;
         this.mapper = mapper;
     }
 
-    /** A job as stored: its row, and what its bundle would be. Frames are read when opened. */
-    public record Stored(JobRow row, Bundle bundle, List<EvidenceStore.Entry> entries) {
-        public Board board() {
-            return bundle.board();
+    /**
+     * A job as stored: its row, and what its bundle would be. Frames are read when opened.
+     *
+     * @param board the bundle's, with what good boards of its kind were read at
+     */
+    public record Stored(
+            JobRow row,
+            Bundle bundle,
+            List<EvidenceStore.Entry> entries,
+            Optional<IntakeStore.Intake> intake,
+            Board board) {
+        public Stored(JobRow row, Bundle bundle, List<EvidenceStore.Entry> entries) {
+            this(row, bundle, entries, Optional.empty(), bundle.board());
+        }
+
+        /** The customer's words. */
+        public String account() {
+            return intake.map(i -> String.join(" ", bundle.job().title(), i.account(), i.earlierWork(), i.condition()))
+                    .orElse(bundle.job().title());
+        }
+
+        public boolean hazard(String code) {
+            return intake.map(i -> i.hazards().contains(code)).orElse(false);
         }
     }
 
     /** A job's id alone; what only needs that should not read the job. */
     public long id(String number) {
         return jobs.named(number).id();
+    }
+
+    public boolean hasFrames(long jobId) {
+        return captures.any(jobId);
     }
 
     /** The newest finished analysis of a job. */
@@ -54,15 +88,31 @@ public class JobFile {
                 .map(json -> mapper.readValue(json, StoredAnalysis.class));
     }
 
+    /** The whole job, as its bundle would be. */
     public Stored read(String number) throws IOException {
-        return read(jobs.named(number));
+        JobRow row = jobs.named(number);
+        return read(row, evidence.traces(row.id()));
     }
 
-    public Stored read(long jobId) throws IOException {
-        return read(jobs.byId(jobId));
+    /** The job without what its traces hold, which may be megabytes: all that most pages and acts need. */
+    public Stored withoutTraces(String number) throws IOException {
+        return read(jobs.named(number), Map.of());
     }
 
-    private Stored read(JobRow row) throws IOException {
+    public Stored withoutTraces(long jobId) throws IOException {
+        return read(jobs.byId(jobId), Map.of());
+    }
+
+    /** The files under {@code traces/}, by name. */
+    public Map<String, String> traces(long jobId) {
+        return evidence.traces(jobId);
+    }
+
+    public Optional<String> trace(long jobId, String name) {
+        return evidence.trace(jobId, name);
+    }
+
+    private Stored read(JobRow row, Map<String, String> traces) throws IOException {
         List<EvidenceStore.Entry> entries = evidence.ofJob(row.id());
         EvidenceStore.Injected injected = evidence.injected(row.id());
         Bundle bundle = new Bundle(
@@ -75,8 +125,13 @@ public class JobFile {
                         .map(CaptureStore.Stored::capture)
                         .toList(),
                 entries.stream().map(EvidenceStore.Entry::observation).toList(),
-                jobs.traces(row.id()));
-        return new Stored(row, bundle, entries);
+                traces);
+        return new Stored(
+                row,
+                bundle,
+                entries,
+                intakes.latest(row.id()),
+                GoodReadings.onto(bundle.board(), evidence.good(row.boardId())));
     }
 
     /** Where the job stands, from its evidence and the newest analysis. */
@@ -94,7 +149,7 @@ public class JobFile {
 
     /** Works the shelf's line out anew. */
     public void refreshState(long jobId) throws IOException {
-        Stored job = read(jobId);
+        Stored job = withoutTraces(jobId);
         Optional<StoredAnalysis> analysis = analysis(jobId);
         Optional<StoredAnalysis.StoredSuspect> lead = analysis.filter(a -> a.verdict() != Verdict.NONE)
                 .flatMap(a -> a.suspects().stream().findFirst());

@@ -45,7 +45,7 @@ class CaptureController {
 
     @GetMapping("/jobs/{number}/captures/{name}")
     String capture(@PathVariable String number, @PathVariable String name, Model model) throws IOException {
-        JobFile.Stored job = jobs.read(number);
+        JobFile.Stored job = jobs.withoutTraces(number);
         CaptureStore.Stored capture = captures.named(job.row().id(), name);
         Optional<StoredAnalysis> analysis = analyses.latest(job.row().id());
         Optional<AnalysisStore.Row> state = analyses.state(job.row().id());
@@ -67,7 +67,7 @@ class CaptureController {
     @GetMapping("/jobs/{number}/captures/{name}/about")
     @ResponseBody
     CaptureAbout about(@PathVariable String number, @PathVariable String name) throws IOException {
-        JobFile.Stored job = jobs.read(number);
+        JobFile.Stored job = jobs.withoutTraces(number);
         CaptureStore.Stored capture = captures.named(job.row().id(), name);
         return CaptureAbout.of(job, capture.spec(), analyses.latest(job.row().id()));
     }

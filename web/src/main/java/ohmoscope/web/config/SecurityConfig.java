@@ -42,9 +42,9 @@ class SecurityConfig {
             "frame-ancestors 'none'");
 
     @Bean
-    SecurityFilterChain security(HttpSecurity http) throws Exception {
+    SecurityFilterChain security(HttpSecurity http, Settings settings) throws Exception {
         return http.addFilterBefore(new LocalSignIn(), AnonymousAuthenticationFilter.class)
-                .addFilterBefore(new LoopbackOnly(), LocalSignIn.class)
+                .addFilterBefore(new LoopbackOnly(settings.phone()), LocalSignIn.class)
                 .authorizeHttpRequests(requests -> requests.anyRequest().hasRole(Technician.ROLE))
                 .sessionManagement(session -> session.sessionCreationPolicy(SessionCreationPolicy.STATELESS))
                 // The local sign-in happens on every request; it must not renew the token each time.
@@ -88,18 +88,38 @@ class SecurityConfig {
         }
     }
 
-    /** A page elsewhere could have its name resolve to this machine; only loopback names are answered. */
+    /**
+     * A page elsewhere could have its name resolve to this machine; only loopback names are answered. Telephones reach
+     * the one page for pictures, when that is switched on, and what it is drawn with; its address holds a secret.
+     */
     static final class LoopbackOnly extends OncePerRequestFilter {
         private static final Set<String> NAMES = Set.of("127.0.0.1", "localhost", "[::1]");
+        private final boolean phone;
+
+        LoopbackOnly(boolean phone) {
+            this.phone = phone;
+        }
 
         @Override
         protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
                 throws ServletException, IOException {
-            if (NAMES.contains(request.getServerName())) {
+            boolean local = NAMES.contains(request.getServerName()) && near(request.getRemoteAddr());
+            if (local || phone && forPhones(request.getRequestURI())) {
                 chain.doFilter(request, response);
             } else {
                 response.sendError(421);
             }
+        }
+
+        private static boolean near(String address) {
+            return address.startsWith("127.") || address.equals("::1") || address.equals("0:0:0:0:0:0:0:1");
+        }
+
+        private static boolean forPhones(String path) {
+            return path.startsWith("/phone/")
+                    || path.startsWith("/css/")
+                    || path.startsWith("/fonts/")
+                    || path.startsWith("/webjars/bootstrap/");
         }
     }
 }

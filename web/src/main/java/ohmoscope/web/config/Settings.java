@@ -8,6 +8,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  *
  * @param workFolder where uploads wait while they are read
  * @param demo whether to load the demo jobs into an empty shelf
+ * @param phone whether telephones on the local network may bring pictures
  */
 @ConfigurationProperties("ohmoscope")
-public record Settings(Path workFolder, boolean demo) {}
+public record Settings(Path workFolder, boolean demo, boolean phone) {}

@@ -1,57 +1,153 @@
 package ohmoscope.web.entry;
 
 import java.io.IOException;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.store.DecisionStore;
 import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.IntakeStore;
+import ohmoscope.web.store.SchoolStore;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 
-/** What a technician does to a job: keep an entry, lift a part, read again. */
+/** What a technician does to a job: keep, correct and withdraw entries, lift a part, read again. */
 @Service
 public class Bench {
     private final JobFile jobs;
     private final EvidenceStore evidence;
     private final DecisionStore decisions;
     private final AnalysisRunner analyses;
+    private final SchoolStore schools;
+    private final IntakeStore intakes;
     private final JsonMapper mapper;
+    private final ApplicationEventPublisher events;
 
-    Bench(JobFile jobs, EvidenceStore evidence, DecisionStore decisions, AnalysisRunner analyses, JsonMapper mapper) {
+    Bench(
+            JobFile jobs,
+            EvidenceStore evidence,
+            DecisionStore decisions,
+            AnalysisRunner analyses,
+            SchoolStore schools,
+            IntakeStore intakes,
+            JsonMapper mapper,
+            ApplicationEventPublisher events) {
         this.jobs = jobs;
         this.evidence = evidence;
         this.decisions = decisions;
         this.analyses = analyses;
+        this.schools = schools;
+        this.intakes = intakes;
         this.mapper = mapper;
+        this.events = events;
     }
 
-    /** @return why the line was not kept; empty when it was */
+    /**
+     * A line that was not understood; nothing of its block was kept.
+     *
+     * @param line its number in the block, from 1
+     * @param lines how many there were
+     */
+    public record Refused(int line, int lines, EntryLine.Parsed.NotUnderstood why) {}
+
+    /**
+     * Keeps a line, or a block of lines, all or none.
+     *
+     * @return the line that was not understood; empty when all were kept
+     */
     @Transactional
-    public Optional<EntryLine.Parsed.NotUnderstood> enter(String number, String line, String by) throws IOException {
-        JobFile.Stored job = jobs.read(number);
-        EntryLine.Parsed parsed = new EntryLine(job.board())
-                .parse(line, evidence.nextSeq(job.row().id()));
-        if (parsed instanceof EntryLine.Parsed.NotUnderstood refused) {
-            return Optional.of(refused);
+    public Optional<Refused> enter(String number, String text, String by) throws IOException {
+        JobFile.Stored job = jobs.withoutTraces(number);
+        long jobId = job.row().id();
+        int next = evidence.nextSeq(jobId);
+        EntryLine entryLine = new EntryLine(job.board(), habit(job, by));
+        List<String> lines = text.strip().lines().filter(l -> !l.isBlank()).toList();
+        lines = lines.isEmpty() ? List.of("") : lines;
+        Set<Integer> known = new HashSet<>();
+        job.bundle().observations().forEach(o -> known.add(o.seq()));
+        List<EntryLine.Parsed> parsed = new ArrayList<>();
+        for (String line : lines) {
+            EntryLine.Parsed one = settled(entryLine.parse(line, next + parsed.size()), jobId, known, by);
+            if (one instanceof EntryLine.Parsed.NotUnderstood why) {
+                return Optional.of(new Refused(parsed.size() + 1, lines.size(), why));
+            }
+            parsed.add(one);
         }
-        keep(job, ((EntryLine.Parsed.Entry) parsed).observation(), by);
+        parsed.forEach(p -> keep(job, p, by));
+        changed(
+                job,
+                parsed.stream()
+                        .anyMatch(
+                                p -> !(p instanceof EntryLine.Parsed.Entry e) || !(e.observation() instanceof Change)));
         return Optional.empty();
+    }
+
+    /** What a line leaves unsaid for this job and technician. */
+    public EntryLine.Habit habit(JobFile.Stored job, String by) {
+        Schools chosen = schools.of(by);
+        Optional<PowerSource> feeding = job.bundle().observations().stream()
+                .filter(Power.class::isInstance)
+                .map(o -> ((Power) o).from())
+                .reduce((a, b) -> b);
+        return new EntryLine.Habit(
+                Optional.of(chosen.readMode()),
+                chosen.lead() == Schools.Lead.BLACK ? Optional.of("black-on-ground") : Optional.empty(),
+                feeding);
+    }
+
+    /** Which entry is meant, and whether it is there. */
+    private EntryLine.Parsed settled(EntryLine.Parsed parsed, long jobId, Set<Integer> known, String by) {
+        if (parsed instanceof EntryLine.Parsed.Withdrawal w) {
+            Optional<Integer> seq = w.seq().or(() -> evidence.lastBy(jobId, by));
+            return seq.filter(known::contains).isPresent()
+                    ? new EntryLine.Parsed.Withdrawal(seq)
+                    : noSuchEntry(w.seq().map(String::valueOf).orElse(""));
+        }
+        if (parsed instanceof EntryLine.Parsed.Correction c
+                && !known.contains(c.observation().seq())) {
+            return noSuchEntry(String.valueOf(c.observation().seq()));
+        }
+        return parsed;
+    }
+
+    private static EntryLine.Parsed noSuchEntry(String word) {
+        return new EntryLine.Parsed.NotUnderstood(EntryLine.Reason.NO_SUCH_ENTRY, word);
+    }
+
+    private void keep(JobFile.Stored job, EntryLine.Parsed parsed, String by) {
+        long jobId = job.row().id();
+        if (parsed instanceof EntryLine.Parsed.Reference r) {
+            evidence.addGood(job.row().boardId(), r.good(), by);
+        } else if (parsed instanceof EntryLine.Parsed.Withdrawal w) {
+            evidence.withdraw(jobId, w.seq().orElseThrow(), by);
+        } else if (parsed instanceof EntryLine.Parsed.Correction c) {
+            evidence.correct(jobId, c.observation(), by);
+        } else {
+            add(jobId, ((EntryLine.Parsed.Entry) parsed).observation(), by);
+        }
     }
 
     /** Records that a part was taken off, with what was known when it was decided. */
     @Transactional
     public void lift(String number, String ref, String by) throws IOException {
-        JobFile.Stored job = jobs.read(number);
+        JobFile.Stored job = jobs.withoutTraces(number);
         if (job.board().part(ref).isEmpty()) {
             throw new InvalidMember("ref", "names the part " + ref + ", which this board does not have");
         }
@@ -61,7 +157,7 @@ public class Bench {
     /** Records the reading that the proof asks for. */
     @Transactional
     public void readAgain(String number, OptionalDouble value, String by) throws IOException {
-        JobFile.Stored job = jobs.read(number);
+        JobFile.Stored job = jobs.withoutTraces(number);
         Read before = Proof.of(job.board(), job.row().rail(), job.bundle().observations())
                 .before()
                 .orElseThrow(() -> new InvalidMember("value", "has no reading before the change to be compared with"));
@@ -82,14 +178,52 @@ public class Bench {
                 by);
     }
 
+    /** Makes the entry for a trace. */
+    public interface TraceEntry {
+        /** @param stored the name that the trace is kept under */
+        Observation of(int seq, String stored);
+    }
+
+    /** Keeps a trace, under a name of its own, with the entry that it belongs to. */
+    @Transactional
+    public void trace(String number, String name, String csv, TraceEntry entry, String by) throws IOException {
+        JobFile.Stored job = jobs.withoutTraces(number);
+        int seq = evidence.nextSeq(job.row().id());
+        String plain = name.replaceAll("^.*[/\\\\]", "").replaceAll("[^A-Za-z0-9._-]", "-");
+        String stored = seq + "-" + (plain.isEmpty() ? "trace.csv" : plain);
+        evidence.addTrace(job.row().id(), stored, csv);
+        keep(job, entry.of(seq, stored), by);
+    }
+
+    /** Keeps how the device came in; the customer's words weigh on what is suspected. */
+    @Transactional
+    public void receive(String number, IntakeStore.Intake intake, String by) throws IOException {
+        JobFile.Stored job = jobs.withoutTraces(number);
+        intakes.add(job.row().id(), intake, by);
+        changed(job, true);
+    }
+
     private void keep(JobFile.Stored job, Observation observation, String by) throws IOException {
-        long jobId = job.row().id();
+        add(job.row().id(), observation, by);
+        changed(job, false);
+    }
+
+    private void add(long jobId, Observation observation, String by) {
         evidence.add(jobId, observation, by);
         if (observation instanceof Change) {
             String known =
                     analyses.latest(jobId).map(mapper::writeValueAsString).orElse("");
             decisions.add(jobId, observation.seq(), known, by);
         }
+    }
+
+    /** @param prior whether what was kept may shift where the frames are looked into first */
+    private void changed(JobFile.Stored job, boolean prior) throws IOException {
+        long jobId = job.row().id();
         jobs.refreshState(jobId);
+        if (prior && !job.bundle().captures().isEmpty()) {
+            analyses.request(jobId);
+        }
+        events.publishEvent(new EvidenceChanged(jobId));
     }
 }

@@ -89,7 +89,7 @@ public class BundleImporter {
         for (Observation observation : bundle.observations()) {
             evidence.add(jobId, observation, by);
         }
-        bundle.traces().forEach((name, content) -> jobs.addTrace(jobId, name, content));
+        bundle.traces().forEach((name, content) -> evidence.addTrace(jobId, name, content));
         List<Capture> all = bundle.captures();
         int frames = all.stream().mapToInt(c -> c.spec().frameCount()).sum();
         int before = 0;

@@ -1,6 +1,7 @@
 package ohmoscope.web.imports;
 
 import java.io.IOException;
+import java.util.List;
 import java.util.OptionalDouble;
 import ohmoscope.bench.demo.DemoJobs;
 import ohmoscope.web.analysis.AnalysisRunner;
@@ -8,6 +9,7 @@ import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.Settings;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.store.AnalysisStore;
+import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobStore;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -21,6 +23,8 @@ class DemoLoader {
     private static final Logger LOG = LoggerFactory.getLogger(DemoLoader.class);
     private static final String BY = "demo";
     /** This job is shown as repaired and proven. */
+    private static final String ELSEWHERE = "K-0430";
+
     private static final String CLOSED = "K-0419";
 
     private static final String CULPRIT = "C74";
@@ -33,6 +37,7 @@ class DemoLoader {
     private final AnalysisRunner analyses;
     private final JobFile files;
     private final Bench bench;
+    private final IntakeStore intakes;
 
     DemoLoader(
             Settings settings,
@@ -40,13 +45,15 @@ class DemoLoader {
             BundleImporter importer,
             AnalysisRunner analyses,
             JobFile files,
-            Bench bench) {
+            Bench bench,
+            IntakeStore intakes) {
         this.settings = settings;
         this.jobs = jobs;
         this.importer = importer;
         this.analyses = analyses;
         this.files = files;
         this.bench = bench;
+        this.intakes = intakes;
     }
 
     @EventListener(ApplicationReadyEvent.class)
@@ -66,6 +73,9 @@ class DemoLoader {
                     long id = importer.add(demo.bundle().get(), BY, share -> true);
                     files.refreshState(id);
                     analyses.request(id);
+                    if (demo.id().equals(ELSEWHERE)) {
+                        received(id, demo.id());
+                    }
                     if (demo.id().equals(CLOSED)) {
                         close(id, demo.id());
                     }
@@ -78,6 +88,22 @@ class DemoLoader {
             }
         }
         LOG.info("demo jobs are on the shelf");
+    }
+
+    /** A device that another bench has had, with what came along. */
+    private void received(long jobId, String number) throws IOException {
+        bench.receive(
+                number,
+                new IntakeStore.Intake(
+                        "Does not charge since it came back from another bench.",
+                        "Another bench replaced the charger chip and kept the screws.",
+                        "Three screws missing, no sticker over the seam, flux around U1. Liquid marker white.",
+                        List.of("only-copy")),
+                BY);
+        for (String item : List.of("battery", "drive", "memory", "charger")) {
+            intakes.addItem(jobId, item, true, BY);
+        }
+        intakes.addItem(jobId, "radio card", false, BY);
     }
 
     /** Lifts the suspect and reads again, once the frames have been looked into. */

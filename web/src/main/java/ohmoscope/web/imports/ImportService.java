@@ -70,9 +70,10 @@ public class ImportService {
                 return;
             }
             long jobId = importer.read(file, by, share -> imports.progress(id, share));
-            imports.done(id, jobId);
             jobs.refreshState(jobId);
+            // Before it is called done: a page opened at once must know that it has something to wait for.
             analyses.request(jobId);
+            imports.done(id, jobId);
         } catch (CancellationException cancelled) {
             LOG.info("import of {} was cancelled; nothing was kept", fileName);
         } catch (BundleException unusable) {

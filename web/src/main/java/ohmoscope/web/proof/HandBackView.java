@@ -8,14 +8,17 @@ import java.util.Locale;
 import java.util.Optional;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Hypothesis;
 import ohmoscope.core.evidence.Observation.Change;
-import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.ReadingVerdict;
 import ohmoscope.core.prove.Proof;
+import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.sheet.BoardPicture;
 import ohmoscope.web.sheet.Eng;
+import ohmoscope.web.sheet.EvidenceStrips;
 import ohmoscope.web.sheet.Words;
 import ohmoscope.web.store.EvidenceStore;
 
@@ -37,14 +40,25 @@ public record HandBackView(
     private static final DateTimeFormatter DATE = DateTimeFormatter.ofPattern("d MMMM yyyy", Locale.ENGLISH);
     private static final DateTimeFormatter STAMP = DateTimeFormatter.ofPattern("d MMM HH:mm", Locale.ENGLISH);
 
+    private static final double LIKELY = 0.2;
+
     /** One comparison. */
     public record Row(String what, String before, String after, String good) {}
 
     /** One entry of the evidence. */
     public record Line(String time, String headline, String meaning) {}
 
+    /**
+     * @param advice what the evidence comes to now
+     * @param adviceThen what it came to before the last change
+     */
     static HandBackView of(
-            JobFile.Stored job, Optional<StoredAnalysis> analysis, Optional<StoredAnalysis> knownThen, ZoneId zone) {
+            JobFile.Stored job,
+            Optional<StoredAnalysis> analysis,
+            Optional<StoredAnalysis> knownThen,
+            Advice advice,
+            Advice adviceThen,
+            ZoneId zone) {
         var bundle = job.bundle();
         Proof proof = Proof.of(bundle.board(), bundle.rail(), bundle.observations());
         Optional<Part> culprit = proof.change()
@@ -61,12 +75,12 @@ public record HandBackView(
                 bundle.rail(),
                 Words.plain(proof.state()),
                 stateWords(proof),
-                wrong(bundle.rail(), proof, culprit, analysis),
+                wrong(bundle.rail(), proof, culprit, analysis, adviceThen),
                 numbers(job, proof, analysis),
                 done(job),
-                known(proof, knownThen),
+                known(proof, knownThen, adviceThen),
                 BoardPicture.of(bundle.board(), bundle.rail(), side, bundle.injection(), analysis),
-                lines(job, zone));
+                lines(job, advice, zone));
     }
 
     private static String stateWords(Proof proof) {
@@ -80,13 +94,22 @@ public record HandBackView(
         };
     }
 
-    private static String wrong(String rail, Proof proof, Optional<Part> culprit, Optional<StoredAnalysis> analysis) {
+    private static String wrong(
+            String rail, Proof proof, Optional<Part> culprit, Optional<StoredAnalysis> analysis, Advice then) {
         if (culprit.isEmpty()) {
             return "No part has been named on " + rail + ".";
         }
         Part part = culprit.get();
         String what =
                 Words.of(part.kind()) + " " + part.ref() + (part.value().isEmpty() ? "" : " (" + part.value() + ")");
+        Optional<Hypothesis> other = then.hypotheses().stream()
+                .filter(h -> h.target().equals(part.ref()) && h.code() != Hypothesis.Code.SHORT)
+                .filter(h -> h.probability() > LIKELY)
+                .findFirst();
+        if (other.isPresent() && analysis.isEmpty()) {
+            return (proof.state() == Proof.State.CLEARED ? "" : "Suspected: ") + AdviceWords.fault(other.get()) + " ("
+                    + what + ", " + part.side().name().toLowerCase(Locale.ROOT) + " side).";
+        }
         String ohms = analysis.flatMap(StoredAnalysis::resistance)
                 .map(r -> " through about " + Eng.prefixed(r.ohms(), "Ω", 2))
                 .orElse("");
@@ -120,7 +143,7 @@ public record HandBackView(
                 .toList();
     }
 
-    private static String known(Proof proof, Optional<StoredAnalysis> then) {
+    private static String known(Proof proof, Optional<StoredAnalysis> then, Advice adviceThen) {
         if (proof.change().isEmpty()) {
             return "";
         }
@@ -131,21 +154,26 @@ public record HandBackView(
                         .map(s -> "When " + target + " was taken off, the frames gave it "
                                 + Eng.percent(s.probability()) + " %.")
                         .orElse("When " + target + " was taken off, the frames spoke for another part."))
-                .orElse("When " + target + " was taken off, no frames had been looked into.");
+                .orElseGet(() -> adviceThen.hypotheses().stream()
+                        .filter(h -> h.target().equals(target))
+                        .findFirst()
+                        .map(h -> "When it was decided, the readings gave “" + AdviceWords.fault(h) + "” "
+                                + Eng.percent(h.probability()) + " %. No frames had been looked into.")
+                        .orElse("When it was decided, no frames had been looked into."));
     }
 
-    private static List<Line> lines(JobFile.Stored job, ZoneId zone) {
+    private static List<Line> lines(JobFile.Stored job, Advice advice, ZoneId zone) {
+        List<EvidenceStrips.Strip> strips =
+                EvidenceStrips.of(job.board(), job.entries(), advice, job.row().importedAt(), zone);
         List<Line> lines = new ArrayList<>();
-        for (EvidenceStore.Entry entry : job.entries()) {
-            ReadingVerdict verdict = entry.observation() instanceof Read read
-                    ? ReadingVerdict.of(job.board(), read)
-                    : new ReadingVerdict(ReadingVerdict.Kind.NO_EXPECTATION, Optional.empty());
+        for (int i = 0; i < strips.size(); i++) {
+            EvidenceStore.Entry entry = job.entries().get(i);
             lines.add(new Line(
-                    entry.recordedAt().equals(job.row().importedAt())
+                    strips.get(i).time().isEmpty()
                             ? ""
                             : STAMP.format(entry.recordedAt().atZone(zone)),
-                    Words.headline(entry.observation()),
-                    Words.meaning(entry.observation(), verdict)));
+                    strips.get(i).headline(),
+                    strips.get(i).meaning()));
         }
         return lines;
     }

@@ -3,17 +3,22 @@ package ohmoscope.web.proof;
 import java.io.IOException;
 import java.security.Principal;
 import java.time.Clock;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.prove.Proof;
-import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
+import ohmoscope.web.judge.Judge;
+import ohmoscope.web.sheet.AdviceView;
+import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.store.DecisionStore;
+import ohmoscope.web.store.IntakeStore;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -25,24 +30,27 @@ import tools.jackson.databind.json.JsonMapper;
 /** Closing the loop: lift, read again, hand back. */
 @Controller
 class ProofController {
-    private final JobFile jobs;
+    private final Desk desk;
     private final Bench bench;
-    private final AnalysisRunner analyses;
     private final DecisionStore decisions;
+    private final Judge judge;
+    private final IntakeStore intakes;
     private final JsonMapper mapper;
     private final Clock clock;
 
     ProofController(
-            JobFile jobs,
+            Desk desk,
             Bench bench,
-            AnalysisRunner analyses,
             DecisionStore decisions,
+            Judge judge,
+            IntakeStore intakes,
             JsonMapper mapper,
             Clock clock) {
-        this.jobs = jobs;
+        this.desk = desk;
         this.bench = bench;
-        this.analyses = analyses;
         this.decisions = decisions;
+        this.judge = judge;
+        this.intakes = intakes;
         this.mapper = mapper;
         this.clock = clock;
     }
@@ -74,8 +82,9 @@ class ProofController {
     }
 
     @GetMapping("/jobs/{number}/hand-back")
-    String handBack(@PathVariable String number, Model model) throws IOException {
-        JobFile.Stored job = jobs.read(number);
+    String handBack(@PathVariable String number, Principal principal, Model model) throws IOException {
+        Desk.Open open = desk.open(number, principal);
+        JobFile.Stored job = open.job();
         Optional<Change> change = Proof.of(
                         job.board(), job.row().rail(), job.bundle().observations())
                 .change();
@@ -84,8 +93,25 @@ class ProofController {
                 .map(DecisionStore.Row::known)
                 .filter(known -> !known.isEmpty())
                 .map(known -> mapper.readValue(known, StoredAnalysis.class));
+        List<Observation> before = job.bundle().observations().stream()
+                .takeWhile(o -> change.map(c -> o.seq() < c.seq()).orElse(true))
+                .toList();
         model.addAttribute(
-                "page", HandBackView.of(job, analyses.latest(job.row().id()), then, clock.getZone()));
+                "page",
+                HandBackView.of(
+                        job,
+                        open.analysis(),
+                        then,
+                        open.advice(),
+                        judge.advise(job, before, open.schools()),
+                        clock.getZone()));
+        model.addAttribute("stops", AdviceView.stops(job, open.advice()));
+        model.addAttribute(
+                "toFit",
+                intakes.items(job.row().id()).stream()
+                        .filter(i -> i.came() && i.checked().isEmpty())
+                        .map(IntakeStore.Item::name)
+                        .toList());
         return "hand-back";
     }
 }

@@ -14,7 +14,6 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Injection;
-import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.web.analysis.StoredAnalysis;
@@ -85,40 +84,87 @@ public record BoardPicture(
         }
     }
 
+    /** A part to be flagged, most probable first in its list. */
+    public record Named(String ref, double probability) {}
+
     /** Where a lead sits. @param left whether its words stand to the left */
     public record Mark(double x, double y, String words, boolean left) {}
 
     /** @param analysis empty when nothing has been computed */
     public static BoardPicture of(
             Board board, String rail, Side side, Optional<Injection> injection, Optional<StoredAnalysis> analysis) {
-        return new Maker(board, rail, side, injection, analysis).make();
+        return of(board, rail, side, injection, analysis, named(analysis));
+    }
+
+    /** @param named the suspects to flag */
+    static BoardPicture of(
+            Board board,
+            String rail,
+            Side side,
+            Optional<Injection> injection,
+            Optional<StoredAnalysis> analysis,
+            List<Named> named) {
+        return new Maker(board, rail, side, leads(injection), analysis, named).make();
+    }
+
+    /** A place to be pointed at. */
+    public record Spot(Side side, double xMm, double yMm, String words) {}
+
+    /** The board with places for the probe, and the net that they are on inked. */
+    public static BoardPicture pointing(Board board, String net, Side side, List<Spot> spots) {
+        return new Maker(board, net, side, spots, Optional.empty(), List.of()).make();
+    }
+
+    private static List<Spot> leads(Optional<Injection> injection) {
+        List<Spot> spots = new ArrayList<>();
+        injection.flatMap(Injection::at).ifPresent(p -> spots.add(new Spot(p.side(), p.xMm(), p.yMm(), "fed here")));
+        injection
+                .flatMap(Injection::returnAt)
+                .ifPresent(p -> spots.add(new Spot(p.side(), p.xMm(), p.yMm(), "return")));
+        return spots;
+    }
+
+    /** The suspects that the frames name. */
+    static List<Named> named(Optional<StoredAnalysis> analysis) {
+        return analysis.filter(a -> a.verdict() != Verdict.NONE)
+                .map(a -> a.suspects().stream()
+                        .map(s -> new Named(s.ref(), s.probability()))
+                        .toList())
+                .orElse(List.of());
     }
 
     private static final class Maker {
         private final Board board;
         private final String rail;
         private final Side side;
-        private final Optional<Injection> injection;
+        private final List<Spot> spots;
         private final Optional<StoredAnalysis> analysis;
         private final double x0;
         private final double x1;
         private final double y0;
         private final double y1;
+        private final List<Named> named;
         private final Map<String, Double> probability = new TreeMap<>();
 
-        Maker(Board board, String rail, Side side, Optional<Injection> injection, Optional<StoredAnalysis> analysis) {
+        Maker(
+                Board board,
+                String rail,
+                Side side,
+                List<Spot> spots,
+                Optional<StoredAnalysis> analysis,
+                List<Named> named) {
             this.board = board;
             this.rail = rail;
             this.side = side;
-            this.injection = injection;
+            this.spots = spots;
             this.analysis = analysis;
             Outline outline = board.outline();
             x0 = outline.minXMm();
             x1 = outline.maxXMm();
             y0 = outline.minYMm();
             y1 = outline.maxYMm();
-            analysis.filter(a -> a.verdict() != Verdict.NONE)
-                    .ifPresent(a -> a.suspects().forEach(s -> probability.put(s.ref(), s.probability())));
+            this.named = named;
+            named.forEach(s -> probability.put(s.ref(), s.probability()));
         }
 
         BoardPicture make() {
@@ -243,11 +289,8 @@ public record BoardPicture(
         private List<Flag> flags() {
             int[][] stands = {{44, -40}, {-46, -38}, {48, 34}};
             List<Flag> flags = new ArrayList<>();
-            List<StoredAnalysis.StoredSuspect> suspects = analysis.filter(a -> a.verdict() != Verdict.NONE)
-                    .map(StoredAnalysis::suspects)
-                    .orElse(List.of());
-            for (int i = 0; i < Math.min(FLAGS, suspects.size()); i++) {
-                StoredAnalysis.StoredSuspect suspect = suspects.get(i);
+            for (int i = 0; i < Math.min(FLAGS, named.size()); i++) {
+                Named suspect = named.get(i);
                 Optional<Part> part = board.part(suspect.ref()).filter(p -> p.side() == side);
                 if (part.isPresent() && (i == 0 || suspect.probability() >= FLAG_FROM)) {
                     double x = sx(part.get().xMm());
@@ -276,21 +319,10 @@ public record BoardPicture(
         }
 
         private List<Mark> probes() {
-            List<Mark> marks = new ArrayList<>();
-            injection
-                    .flatMap(Injection::at)
+            return spots.stream()
                     .filter(p -> p.side() == side)
-                    .ifPresent(p -> marks.add(mark(p, "fed here")));
-            injection
-                    .flatMap(Injection::returnAt)
-                    .filter(p -> p.side() == side)
-                    .ifPresent(p -> marks.add(mark(p, "return")));
-            return marks;
-        }
-
-        private Mark mark(ProbePlace place, String words) {
-            double x = sx(place.xMm());
-            return new Mark(x, sy(place.yMm()), words, x > x0 + 0.8 * (x1 - x0));
+                    .map(p -> new Mark(sx(p.xMm()), sy(p.yMm()), p.words(), sx(p.xMm()) > x0 + 0.8 * (x1 - x0)))
+                    .toList();
         }
     }
 }

@@ -1,14 +1,13 @@
 package ohmoscope.web.sheet;
 
+import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.security.Principal;
 import java.time.Clock;
 import java.util.Optional;
 import ohmoscope.core.evidence.EntryLine;
-import ohmoscope.core.prove.Walk;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
-import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.store.AnalysisStore;
@@ -24,12 +23,14 @@ import org.springframework.web.bind.annotation.ResponseBody;
 /** The job sheet and its entry line. */
 @Controller
 class SheetController {
+    private final Desk desk;
     private final JobFile jobs;
     private final AnalysisRunner analyses;
     private final Bench bench;
     private final Clock clock;
 
-    SheetController(JobFile jobs, AnalysisRunner analyses, Bench bench, Clock clock) {
+    SheetController(Desk desk, JobFile jobs, AnalysisRunner analyses, Bench bench, Clock clock) {
+        this.desk = desk;
         this.jobs = jobs;
         this.analyses = analyses;
         this.bench = bench;
@@ -37,19 +38,16 @@ class SheetController {
     }
 
     @GetMapping("/jobs/{number}")
-    String sheet(@PathVariable String number, Model model) throws IOException {
-        JobFile.Stored job = jobs.read(number);
-        Optional<StoredAnalysis> analysis = analyses.latest(job.row().id());
-        Walk walk = jobs.walk(job, analysis);
-        model.addAttribute("sheet", SheetView.of(job, analysis, walk, clock.getZone()));
-        model.addAttribute("analysis", analyses.state(job.row().id()));
+    String sheet(@PathVariable String number, Principal principal, Model model) throws IOException {
+        Desk.Open open = desk.open(number, principal);
+        model.addAttribute("sheet", SheetView.of(open, clock.getZone()));
+        model.addAttribute("analysis", analyses.state(open.job().row().id()));
         return "sheet";
     }
 
     /** How far the analysis is; tells the page when there is something new to show. */
     @GetMapping("/jobs/{number}/progress")
-    String progress(@PathVariable String number, Model model, jakarta.servlet.http.HttpServletResponse response)
-            throws IOException {
+    String progress(@PathVariable String number, Model model, HttpServletResponse response) throws IOException {
         Optional<AnalysisStore.Row> state = analyses.state(jobs.id(number));
         model.addAttribute("analysis", state);
         model.addAttribute("number", number);
@@ -76,27 +74,42 @@ class SheetController {
 
     @GetMapping("/jobs/{number}/echo")
     @ResponseBody
-    Echo echo(@PathVariable String number, @RequestParam(defaultValue = "") String line) throws IOException {
-        EntryLine.Parsed parsed = new EntryLine(jobs.read(number).board()).parse(line, 1);
-        return parsed instanceof EntryLine.Parsed.Entry entry
-                ? new Echo(true, Words.echo(entry.observation()))
-                : new Echo(false, Words.reason((EntryLine.Parsed.NotUnderstood) parsed));
+    Echo echo(@PathVariable String number, @RequestParam(defaultValue = "") String line, Principal principal)
+            throws IOException {
+        JobFile.Stored job = jobs.withoutTraces(number);
+        EntryLine.Parsed parsed =
+                new EntryLine(job.board(), bench.habit(job, Technician.name(principal))).parse(line, 1);
+        return new Echo(!(parsed instanceof EntryLine.Parsed.NotUnderstood), Words.echo(parsed));
     }
 
+    /**
+     * Keeps a line, or a pasted block of lines.
+     *
+     * @param back the page of the job that it was typed on; empty for the sheet
+     */
     @PostMapping("/jobs/{number}/entries")
     String enter(
             @PathVariable String number,
             @RequestParam(defaultValue = "") String line,
+            @RequestParam(defaultValue = "") String back,
             @RequestHeader(name = "HX-Request", defaultValue = "false") boolean fragment,
             Principal principal,
-            Model model)
+            Model model,
+            HttpServletResponse response)
             throws IOException {
-        Optional<EntryLine.Parsed.NotUnderstood> refused = bench.enter(number, line, Technician.name(principal));
-        model.addAttribute("refused", refused.map(Words::reason));
-        model.addAttribute("line", refused.isPresent() ? line : "");
-        if (refused.isPresent() || fragment) {
-            return sheet(number, model);
+        Optional<Bench.Refused> refused = bench.enter(number, line, Technician.name(principal));
+        if (refused.isEmpty()) {
+            String page = back.matches("[a-z]+") ? "/" + back : "";
+            return "redirect:/jobs/" + number + page;
         }
-        return "redirect:/jobs/" + number;
+        model.addAttribute("refused", refused.map(Words::reason));
+        model.addAttribute("line", line);
+        if (fragment) {
+            response.setHeader("X-Kept", "false");
+            response.setHeader("HX-Retarget", "#echo");
+            response.setHeader("HX-Reselect", "#echo");
+            return "fragments/bits :: echo";
+        }
+        return sheet(number, principal, model);
     }
 }

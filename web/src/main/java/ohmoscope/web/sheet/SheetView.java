@@ -1,62 +1,46 @@
 package ohmoscope.web.sheet;
 
-import java.time.Instant;
 import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Stream;
 import ohmoscope.core.board.Board;
-import ohmoscope.core.board.Net;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.evidence.Observation;
-import ohmoscope.core.evidence.Observation.Look;
-import ohmoscope.core.evidence.Observation.LookFinding;
-import ohmoscope.core.evidence.Observation.Read;
-import ohmoscope.core.evidence.ReadingVerdict;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.NextStep;
 import ohmoscope.core.prove.Proof;
-import ohmoscope.core.prove.Walk;
 import ohmoscope.formats.Bundle;
 import ohmoscope.formats.LocateJson;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
-import ohmoscope.web.store.EvidenceStore;
 
 /** Everything the job sheet shows, in words and shapes. */
 public record SheetView(
-        String number,
-        String title,
-        String device,
-        String rail,
-        String railVolts,
-        List<WalkStop> walk,
-        List<Strip> evidence,
+        JobHead head,
+        List<EvidenceStrips.Strip> evidence,
         List<CaptureLink> captures,
         List<BoardPicture> pictures,
         Side firstSide,
         List<Figure> figures,
         String injectionMeaning,
+        List<AdviceView.StopLine> stops,
         Step next,
+        List<AdviceView.Other> others,
         List<SuspectLine> suspects,
         String rest,
+        List<AdviceView.Fault> remaining,
         List<Caution> warnings,
         Optional<AgainReading> again,
-        List<String> places) {
-    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm", Locale.ROOT);
+        List<String> words) {
     private static final int LISTED = 5;
     private static final double HARD_SHORT_OHMS = 0.1;
     private static final double CHIP_LIKE_OHMS = 1;
-
-    /** @param note a small line below, empty for none */
-    public record WalkStop(String name, String state, String note) {}
-
-    /** @param mark bad, ok, look, done or plain: the shape in front */
-    public record Strip(int seq, String time, String mark, String markWord, String headline, String meaning) {}
 
     /** A capture in the evidence column. */
     public record CaptureLink(String id, String side, int frames, String words) {}
@@ -64,11 +48,14 @@ public record SheetView(
     /** A number under the board. */
     public record Figure(String number, String unit, String what) {}
 
-    /** @param action what the button does: lift, none */
+    /**
+     * @param act what the button does: lift, again, hand-back, fill the entry line, none
+     * @param target the part to lift, or what the entry line is filled with
+     */
     public record Step(String sentence, String why, String act, String target, List<String> cautions) {}
 
     /** A suspect in the list. */
-    public record SuspectLine(int rank, String ref, String words, String percent, boolean liftable) {}
+    public record SuspectLine(int rank, String ref, String words, String percent) {}
 
     /** A warning in a sentence. */
     public record Caution(String code, String text) {}
@@ -76,92 +63,70 @@ public record SheetView(
     /** The reading that is wanted after a change. */
     public record AgainReading(String where, String mode, String unit, String before) {}
 
-    public static SheetView of(JobFile.Stored job, Optional<StoredAnalysis> analysis, Walk walk, ZoneId zone) {
+    public static SheetView of(Desk.Open open, ZoneId zone) {
+        JobFile.Stored job = open.job();
+        Advice advice = open.advice();
+        Optional<StoredAnalysis> analysis = open.analysis();
         Bundle bundle = job.bundle();
-        Board board = bundle.board();
+        Board board = job.board();
         Proof proof = Proof.of(board, bundle.rail(), bundle.observations());
-        NextStep step = NextStep.of(board, analysis.map(a -> a.onBoard(board)), proof);
-        List<BoardPicture> pictures = List.of(
-                BoardPicture.of(board, bundle.rail(), Side.TOP, bundle.injection(), analysis),
-                BoardPicture.of(board, bundle.rail(), Side.BOTTOM, bundle.injection(), analysis));
+        AdviceView judged = AdviceView.of(job, advice, open.schools().readMode());
+        Optional<Step> framed = fromFrames(board, bundle.rail(), analysis, proof);
+        List<BoardPicture.Named> named = BoardPicture.named(analysis);
+        List<BoardPicture.Named> flagged = analysis.isEmpty() ? AdviceView.named(board, advice) : named;
+        List<BoardPicture> pictures = Stream.of(Side.TOP, Side.BOTTOM)
+                .map(s -> BoardPicture.of(board, bundle.rail(), s, bundle.injection(), analysis, flagged))
+                .toList();
+        List<AdviceView.Other> others = new ArrayList<>(judged.others());
+        if (framed.isPresent()) {
+            judged.next()
+                    .filter(n -> !n.act().equals("lift")
+                            || !n.target().equals(framed.get().target()))
+                    .map(n ->
+                            new AdviceView.Other(n.sentence(), n.why(), n.act().equals("fill") ? n.target() : ""))
+                    .ifPresent(n -> others.add(0, n));
+        }
         return new SheetView(
-                bundle.job().id(),
-                bundle.job().title(),
-                board.name() + (board.revision().isEmpty() ? "" : ", rev " + board.revision()),
-                bundle.rail(),
-                board.net(bundle.rail())
-                        .flatMap(n -> n.nominalVolts().isPresent()
-                                ? Optional.of(Eng.significant(n.nominalVolts().getAsDouble(), 2))
-                                : Optional.empty())
-                        .map(v -> v + " V")
-                        .orElse(""),
-                walk.stops().stream()
-                        .map(s -> new WalkStop(
-                                Words.of(s.step()),
-                                s.state().name().toLowerCase(Locale.ROOT).replace('_', '-'),
-                                Words.note(s).orElse("")))
-                        .toList(),
-                job.entries().stream()
-                        .map(e -> strip(board, e, job.row().importedAt(), zone))
-                        .toList(),
+                open.head(),
+                EvidenceStrips.of(board, job.entries(), advice, job.row().importedAt(), zone),
                 captures(bundle, analysis),
                 pictures,
-                firstSide(bundle, analysis),
+                firstSide(board, bundle, analysis, flagged),
                 figures(analysis),
                 meaning(analysis.flatMap(StoredAnalysis::resistance)),
-                StepWords.of(step, bundle.rail()),
+                judged.stops(),
+                framed.or(judged::next)
+                        .orElseGet(() -> StepWords.of(NextStep.of(board, Optional.empty(), proof), bundle.rail())),
+                others,
                 suspects(board, analysis),
                 rest(board, bundle.rail(), analysis),
+                judged.remaining(),
                 warnings(analysis),
                 again(proof),
-                places(board));
+                AdviceView.words(board));
     }
 
-    private static Side firstSide(Bundle bundle, Optional<StoredAnalysis> analysis) {
+    /** Frames and the proof lead where they have something to say; else the other evidence does. */
+    private static Optional<Step> fromFrames(Board board, String rail, Optional<StoredAnalysis> analysis, Proof proof) {
+        boolean proving = proof.before().isPresent()
+                && proof.change().map(c -> c.action().usuallyHot()).orElse(false);
+        if (analysis.isEmpty() && !proving) {
+            return Optional.empty();
+        }
+        NextStep step = NextStep.of(board, analysis.map(a -> a.onBoard(board)), proof);
+        return step instanceof NextStep.Image ? Optional.empty() : Optional.of(StepWords.of(step, rail));
+    }
+
+    private static Side firstSide(
+            Board board, Bundle bundle, Optional<StoredAnalysis> analysis, List<BoardPicture.Named> flagged) {
         return analysis.flatMap(StoredAnalysis::source)
                 .map(s -> s.side())
-                .orElse(
-                        bundle.captures().isEmpty()
-                                ? Side.TOP
-                                : bundle.captures().get(0).spec().side());
-    }
-
-    private static Strip strip(Board board, EvidenceStore.Entry entry, Instant importedAt, ZoneId zone) {
-        Observation observation = entry.observation();
-        ReadingVerdict verdict = observation instanceof Read read
-                ? ReadingVerdict.of(board, read)
-                : new ReadingVerdict(ReadingVerdict.Kind.NO_EXPECTATION, Optional.empty());
-        String[] mark = mark(observation, verdict);
-        return new Strip(
-                observation.seq(),
-                // A bundle's entries carry an order, not times of their own.
-                entry.recordedAt().equals(importedAt)
-                        ? ""
-                        : TIME.format(entry.recordedAt().atZone(zone)),
-                mark[0],
-                mark[1],
-                Words.headline(observation),
-                Words.meaning(observation, verdict));
-    }
-
-    private static String[] mark(Observation observation, ReadingVerdict verdict) {
-        if (observation instanceof Read) {
-            return switch (verdict.kind()) {
-                case DEAD_SHORT, PARTIAL_SHORT, BELOW_RANGE -> new String[] {"bad", "wrong"};
-                case IN_RANGE -> new String[] {"ok", "good"};
-                case ABOVE_RANGE, OVER_RANGE -> new String[] {"look", "look at this"};
-                case NO_EXPECTATION -> new String[] {"plain", "noted"};
-            };
-        }
-        if (observation instanceof Look look) {
-            return look.finding() == LookFinding.CLEAN
-                    ? new String[] {"ok", "good"}
-                    : new String[] {"look", "look at this"};
-        }
-        if (observation instanceof Observation.Change) {
-            return new String[] {"done", "done"};
-        }
-        return new String[] {"plain", "noted"};
+                .or(() -> bundle.captures().stream().map(c -> c.spec().side()).findFirst())
+                .or(() -> flagged.stream()
+                        .findFirst()
+                        .flatMap(n -> board.part(n.ref()))
+                        .map(Part::side))
+                .orElse(Side.TOP);
     }
 
     private static List<CaptureLink> captures(Bundle bundle, Optional<StoredAnalysis> analysis) {
@@ -196,7 +161,7 @@ public record SheetView(
 
     private static String meaning(Optional<FaultResistance> resistance) {
         if (resistance.isEmpty()) {
-            return "No injection has been recorded.";
+            return "";
         }
         FaultResistance r = resistance.get();
         if (r.amps() < FaultResistance.MIN_AMPS) {
@@ -226,12 +191,7 @@ public record SheetView(
             String words =
                     Words.of(part.kind()) + value + ", " + part.side().name().toLowerCase(Locale.ROOT) + ", "
                             + Eng.fixed(suspect.offMm(), 1) + " mm from the source";
-            lines.add(new SuspectLine(
-                    i + 1,
-                    suspect.ref(),
-                    words,
-                    Eng.percent(suspect.probability()),
-                    suspect.probability() > 0.05 || i == 0));
+            lines.add(new SuspectLine(i + 1, suspect.ref(), words, Eng.percent(suspect.probability())));
         }
         return lines;
     }
@@ -277,16 +237,5 @@ public record SheetView(
                                 b.mode() == Observation.ReadMode.DIODE ? "V" : "Ω",
                                 Words.value(b)))
                 : Optional.empty();
-    }
-
-    private static List<String> places(Board board) {
-        List<String> places = new ArrayList<>();
-        board.nets().stream()
-                .filter(n -> n.kind() != ohmoscope.core.board.NetKind.SIGNAL)
-                .map(Net::name)
-                .forEach(places::add);
-        board.testPoints().forEach(t -> places.add(t.ref()));
-        board.parts().forEach(p -> places.add(p.ref()));
-        return places;
     }
 }

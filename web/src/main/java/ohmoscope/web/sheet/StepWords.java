@@ -18,7 +18,23 @@ final class StepWords {
             "Several amps into a short can smoke and burn: a hand on the supply's output key.",
             "Never above the rail's nominal voltage.");
 
+    private static final List<String> LOOK = List.of(
+            "A swollen, hot or punctured cell: stop, take it outdoors, follow local rules.",
+            "Touch earth first: a spark from a sleeve kills inputs.");
+    private static final List<String> READ =
+            List.of("Battery out, no adapter in: a meter in ohms or diode mode reads nonsense on a live board.");
+
     private StepWords() {}
+
+    /** The usual cautions where a step needs them. */
+    static List<String> cautions(ohmoscope.core.diagnose.Step.Action action) {
+        return switch (action) {
+            case REMOVE, REPLACE, FIT -> HOT_AIR;
+            case INJECT, IMAGE, POWER, PROVE, FLIP -> AMPS;
+            case READ, COOL, COMPARE_GOOD_BOARD -> READ;
+            default -> LOOK;
+        };
+    }
 
     static Step of(NextStep step, String rail) {
         if (step instanceof NextStep.Lift s) {

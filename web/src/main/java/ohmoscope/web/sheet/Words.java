@@ -15,8 +15,8 @@ import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.Warm;
-import ohmoscope.core.evidence.ReadingVerdict;
 import ohmoscope.core.prove.Walk;
+import ohmoscope.web.entry.Bench;
 
 /** The trade's words for the core's values. */
 public final class Words {
@@ -80,12 +80,17 @@ public final class Words {
             return o.target() + " " + plain(o.action());
         }
         if (observation instanceof Warm o) {
-            return o.nothing() ? "nothing warm" : o.ref().orElse("a place") + " warm";
+            return (o.nothing() ? "nothing warm" : o.ref().orElse("a place") + " warm")
+                    + o.deltaK().stream()
+                            .mapToObj(k -> " +" + Eng.significant(k, 2) + " K")
+                            .findFirst()
+                            .orElse("");
         }
         return plain(((Run) observation).finding());
     }
 
-    private static String place(Read read) {
+    /** Where a reading was taken. */
+    public static String place(Read read) {
         if (read.across().isPresent()) {
             return "across " + read.across().get();
         }
@@ -106,7 +111,14 @@ public final class Words {
         if (read.value().isEmpty()) {
             return "over range";
         }
-        double value = read.value().getAsDouble();
+        return value(read, read.value().getAsDouble());
+    }
+
+    /** A value as this reading's mode shows it. */
+    public static String value(Read read, double value) {
+        if (Double.isInfinite(value)) {
+            return "over range";
+        }
         return switch (read.mode()) {
             case DIODE -> Eng.fixed(value, 3) + " V";
             case OHMS, CONTINUITY -> Eng.prefixed(value, "Ω").toString();
@@ -114,11 +126,8 @@ public final class Words {
         };
     }
 
-    /** What it means here. */
-    public static String meaning(Observation observation, ReadingVerdict verdict) {
-        if (observation instanceof Read read) {
-            return meaning(read, verdict);
-        }
+    /** What an entry that is no reading means by itself. */
+    public static String meaning(Observation observation) {
         if (observation instanceof Look o) {
             return o.finding() == LookFinding.CLEAN
                     ? "Looked at; nothing to see."
@@ -150,21 +159,6 @@ public final class Words {
         return "How the device behaves.";
     }
 
-    private static String meaning(Read read, ReadingVerdict verdict) {
-        String good = verdict.expected()
-                .map(r -> " Good boards read " + range(r, read.mode()) + ".")
-                .orElse("");
-        return switch (verdict.kind()) {
-            case DEAD_SHORT -> "Dead short." + good;
-            case PARTIAL_SHORT -> "Partly shorted." + good;
-            case BELOW_RANGE -> "Below its range." + good;
-            case IN_RANGE -> "In range." + good;
-            case ABOVE_RANGE -> "Above its range." + good;
-            case OVER_RANGE -> "Open: no path to ground." + good;
-            case NO_EXPECTATION -> "Nothing to compare with.";
-        };
-    }
-
     public static String range(Range range, ReadMode mode) {
         if (mode == ReadMode.DIODE) {
             return Eng.fixed(range.low(), 2) + "–" + Eng.fixed(range.high(), 2) + " V";
@@ -189,6 +183,33 @@ public final class Words {
         return headline(observation);
     }
 
+    /** What a line would be kept as. */
+    public static String echo(EntryLine.Parsed parsed) {
+        if (parsed instanceof EntryLine.Parsed.Entry e) {
+            return echo(e.observation());
+        }
+        if (parsed instanceof EntryLine.Parsed.Correction c) {
+            return "entry " + c.observation().seq() + " becomes: " + echo(c.observation());
+        }
+        if (parsed instanceof EntryLine.Parsed.Reference r) {
+            String value = r.good().mode() == ReadMode.DIODE
+                    ? Eng.fixed(r.good().value(), 3) + " V"
+                    : Eng.prefixed(r.good().value(), "Ω").toString();
+            return "a good board of this kind reads " + value + " at "
+                    + r.good().net();
+        }
+        if (parsed instanceof EntryLine.Parsed.Withdrawal w) {
+            return w.seq().map(n -> "entry " + n + " no longer counts").orElse("your last entry no longer counts");
+        }
+        return reason((EntryLine.Parsed.NotUnderstood) parsed);
+    }
+
+    /** Why a block of lines was not kept. */
+    public static String reason(Bench.Refused refused) {
+        String why = reason(refused.why());
+        return refused.lines() == 1 ? why : "Nothing kept: line " + refused.line() + ". " + why;
+    }
+
     /** Why a line was not understood, and what would be. */
     public static String reason(EntryLine.Parsed.NotUnderstood why) {
         String word = why.word();
@@ -199,7 +220,12 @@ public final class Words {
                 word.isEmpty() ? "Say which part, test point or net." : "This board has no " + word + ".";
             case NO_VALUE -> "Say mode and value: d .003 (diode), 2.1 ohm, 5.02 V, or OL for open.";
             case NO_SUCH_FINDING ->
-                "Not a finding. Known: clean, burnt, cracked, hole, chipped, corroded, pins touching, pin bent, missing, wet mark.";
+                "Not a finding. Known: clean, burnt, cracked, hole, chipped, corroded, discoloured, loose, pins touching, "
+                        + "pin bent, pin missing, missing, wet mark, earlier work.";
+            case NO_SUCH_ENTRY ->
+                word.isEmpty()
+                        ? "You have not made an entry here that could be undone."
+                        : "This job has no entry " + word + ". Its number stands in front of it.";
             case UNKNOWN_WORD -> "“" + word + "” is not understood here.";
         };
     }

@@ -26,6 +26,7 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class CaptureStore {
     private static final int BATCH = 32;
+    private static final String ANY = "select exists (select 1 from capture where job_id = :job)";
     private static final String OF_JOB = """
         select c.id, c.name, c.side, c.width, c.height, c.kelvin_per_count, c.kelvin_at_zero, c.netd_k, c.emissivity,
                (select r.pairs from registration r where r.capture_id = c.id order by r.id desc limit 1) as pairs
@@ -59,6 +60,10 @@ public class CaptureStore {
         public Capture capture() {
             return new Capture(spec, frames);
         }
+    }
+
+    public boolean any(long jobId) {
+        return jdbc.sql(ANY).param("job", jobId).query(Boolean.class).single();
     }
 
     public List<Stored> ofJob(long jobId) throws IOException {

@@ -7,9 +7,13 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
+import ohmoscope.core.evidence.GoodReadings.Good;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.formats.InjectionJson;
 import ohmoscope.formats.ObservationJson;
@@ -17,20 +21,43 @@ import ohmoscope.formats.SupplyCsv;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
-/** Evidence: observations, the injection and its supply log. Rows are only ever added. */
+/** Evidence: observations, the injection and its supply log, traces, good boards. Rows are only ever added. */
 @Repository
 public class EvidenceStore {
     private static final String OF_JOB = """
-        select e.seq, e.document, e.recorded_at, e.recorded_by
+        select e.place, e.document, e.recorded_at, e.recorded_by, e.supersedes is not null as corrected
           from evidence e
          where e.job_id = :job
+           and e.kind <> 'withdrawn'
            and not exists (select 1 from evidence later where later.supersedes = e.id)
-         order by e.seq""";
+         order by e.place""";
+    private static final String IN_FORCE = """
+        select e.id
+          from evidence e
+         where e.job_id = :job and e.place = :place and e.kind <> 'withdrawn'
+           and not exists (select 1 from evidence later where later.supersedes = e.id)""";
+    private static final String LAST_BY = """
+        select e.place
+          from evidence e
+          join job j on j.id = e.job_id
+         where e.job_id = :job and e.recorded_by = :by and e.kind <> 'withdrawn' and e.recorded_at <> j.imported_at
+           and not exists (select 1 from evidence later where later.supersedes = e.id)
+         order by e.seq desc limit 1""";
     private static final String NEXT_SEQ = "select coalesce(max(seq), 0) + 1 from evidence where job_id = :job";
     private static final String LOCK_JOB = "select id from job where id = :job for update";
     private static final String ADD = """
-        insert into evidence (job_id, seq, kind, document, recorded_by)
-        values (:job, :seq, :kind, :document, :by)""";
+        insert into evidence (job_id, seq, place, kind, document, recorded_by)
+        values (:job, :seq, :seq, :kind, :document, :by)""";
+    private static final String SUPERSEDE = """
+        insert into evidence (job_id, seq, place, kind, document, recorded_by, supersedes)
+        values (:job, :seq, :place, :kind, :document, :by, :supersedes)""";
+    private static final String GOOD = "select net, mode, value from good_reading where board_id = :board order by id";
+    private static final String ADD_GOOD = """
+        insert into good_reading (board_id, net, mode, value, recorded_by)
+        values (:board, :net, :mode, :value, :by)""";
+    private static final String TRACE = "select content from trace where job_id = :job and name = :name";
+    private static final String TRACES = "select name, content from trace where job_id = :job";
+    private static final String ADD_TRACE = "insert into trace (job_id, name, content) values (:job, :name, :content)";
     private static final String ADD_INJECTION =
             "insert into injection (job_id, document, supply_log) values (:job, :document, :log)";
     private static final String INJECTION = "select document, supply_log from injection where job_id = :job";
@@ -41,8 +68,16 @@ public class EvidenceStore {
         this.jdbc = jdbc;
     }
 
-    /** An observation and when it was recorded by whom. */
-    public record Entry(Observation observation, Instant recordedAt, String recordedBy) {}
+    /**
+     * An observation and when it was recorded by whom.
+     *
+     * @param corrected whether it took the place of another
+     */
+    public record Entry(Observation observation, Instant recordedAt, String recordedBy, boolean corrected) {
+        public Entry(Observation observation, Instant recordedAt, String recordedBy) {
+            this(observation, recordedAt, recordedBy, false);
+        }
+    }
 
     /** What is in force, in order. */
     public List<Entry> ofJob(long jobId) throws IOException {
@@ -50,16 +85,19 @@ public class EvidenceStore {
                 jdbc.sql(OF_JOB).param("job", jobId).query(EvidenceStore::raw).list();
         List<Entry> entries = new ArrayList<>();
         for (Raw row : rows) {
-            entries.add(new Entry(ObservationJson.read(row.document()), row.at(), row.by()));
+            entries.add(new Entry(ObservationJson.read(row.document()), row.at(), row.by(), row.corrected()));
         }
         return entries;
     }
 
-    private record Raw(String document, Instant at, String by) {}
+    private record Raw(String document, Instant at, String by, boolean corrected) {}
 
     private static Raw raw(ResultSet row, int index) throws SQLException {
         return new Raw(
-                row.getString("document"), row.getTimestamp("recorded_at").toInstant(), row.getString("recorded_by"));
+                row.getString("document"),
+                row.getTimestamp("recorded_at").toInstant(),
+                row.getString("recorded_by"),
+                row.getBoolean("corrected"));
     }
 
     /** The number that the next entry gets; holds the job until the transaction ends, so that two technicians get two. */
@@ -72,8 +110,101 @@ public class EvidenceStore {
         jdbc.sql(ADD)
                 .param("job", jobId)
                 .param("seq", observation.seq())
-                .param("kind", observation.getClass().getSimpleName().toLowerCase(Locale.ROOT))
+                .param("kind", kind(observation))
                 .param("document", ObservationJson.write(observation))
+                .param("by", by)
+                .update();
+    }
+
+    private static String kind(Observation observation) {
+        return observation.getClass().getSimpleName().toLowerCase(Locale.ROOT);
+    }
+
+    /**
+     * Puts an entry in the place of the one that has its number.
+     *
+     * @return whether there was one
+     */
+    public boolean correct(long jobId, Observation observation, String by) {
+        return supersede(jobId, observation.seq(), kind(observation), ObservationJson.write(observation), by);
+    }
+
+    /**
+     * Makes an entry count no more.
+     *
+     * @return whether there was one
+     */
+    public boolean withdraw(long jobId, int place, String by) {
+        return supersede(jobId, place, "withdrawn", "", by);
+    }
+
+    private boolean supersede(long jobId, int place, String kind, String document, String by) {
+        int seq = nextSeq(jobId);
+        Optional<Long> old = jdbc.sql(IN_FORCE)
+                .param("job", jobId)
+                .param("place", place)
+                .query((row, i) -> row.getLong("id"))
+                .optional();
+        old.ifPresent(id -> jdbc.sql(SUPERSEDE)
+                .param("job", jobId)
+                .param("seq", seq)
+                .param("place", place)
+                .param("kind", kind)
+                .param("document", document)
+                .param("by", by)
+                .param("supersedes", id)
+                .update());
+        return old.isPresent();
+    }
+
+    /** The number of the last entry that somebody made at the bench. */
+    public Optional<Integer> lastBy(long jobId, String by) {
+        return jdbc.sql(LAST_BY)
+                .param("job", jobId)
+                .param("by", by)
+                .query(Integer.class)
+                .optional();
+    }
+
+    public void addTrace(long jobId, String name, String content) {
+        jdbc.sql(ADD_TRACE)
+                .param("job", jobId)
+                .param("name", name)
+                .param("content", content)
+                .update();
+    }
+
+    public Map<String, String> traces(long jobId) {
+        Map<String, String> traces = new TreeMap<>();
+        jdbc.sql(TRACES).param("job", jobId).query(row -> {
+            traces.put(row.getString("name"), row.getString("content"));
+        });
+        return traces;
+    }
+
+    public Optional<String> trace(long jobId, String name) {
+        return jdbc.sql(TRACE)
+                .param("job", jobId)
+                .param("name", name)
+                .query(String.class)
+                .optional();
+    }
+
+    /** What good boards of this kind were read at. */
+    public List<Good> good(long boardId) {
+        return jdbc.sql(GOOD)
+                .param("board", boardId)
+                .query((row, i) ->
+                        new Good(row.getString("net"), ReadMode.valueOf(row.getString("mode")), row.getDouble("value")))
+                .list();
+    }
+
+    public void addGood(long boardId, Good good, String by) {
+        jdbc.sql(ADD_GOOD)
+                .param("board", boardId)
+                .param("net", good.net())
+                .param("mode", good.mode().name())
+                .param("value", good.value())
                 .param("by", by)
                 .update();
     }

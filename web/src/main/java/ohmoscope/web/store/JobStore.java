@@ -9,22 +9,20 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.ZoneOffset;
-import java.util.Collections;
 import java.util.HexFormat;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
-import java.util.TreeMap;
 import ohmoscope.core.board.Board;
 import ohmoscope.formats.BoardJson;
+import ohmoscope.web.config.LastUsed;
 import ohmoscope.web.config.NotFoundException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
-/** Jobs, their boards and traces. */
+/** Jobs and their boards. */
 @Repository
 public class JobStore {
     private static final String PAGE = """
@@ -51,8 +49,6 @@ public class JobStore {
         values (:number, :title, :board, :rail, :opened, :search)
         on conflict (number) do nothing
         returning id""";
-    private static final String ADD_TRACE = "insert into trace (job_id, name, content) values (:job, :name, :content)";
-    private static final String TRACES = "select name, content from trace where job_id = :job";
     private static final String SET_STATE = """
         insert into job_state (job_id, step, verdict, lead_ref, lead_probability)
         values (:job, :step, :verdict, :ref, :probability)
@@ -63,14 +59,7 @@ public class JobStore {
     private static final int BOARDS_KEPT = 64;
 
     private final JdbcClient jdbc;
-    private final Map<Long, Board> boards = Collections.synchronizedMap(new LinkedHashMap<>(BOARDS_KEPT, 0.75f, true) {
-        private static final long serialVersionUID = 1L;
-
-        @Override
-        protected boolean removeEldestEntry(Map.Entry<Long, Board> eldest) {
-            return size() > BOARDS_KEPT;
-        }
-    });
+    private final Map<Long, Board> boards = LastUsed.map(BOARDS_KEPT);
 
     JobStore(JdbcClient jdbc) {
         this.jdbc = jdbc;
@@ -194,22 +183,6 @@ public class JobStore {
         } catch (NoSuchAlgorithmException impossible) {
             throw new IllegalStateException("every JDK has SHA-256", impossible);
         }
-    }
-
-    public void addTrace(long jobId, String name, String content) {
-        jdbc.sql(ADD_TRACE)
-                .param("job", jobId)
-                .param("name", name)
-                .param("content", content)
-                .update();
-    }
-
-    public Map<String, String> traces(long jobId) {
-        Map<String, String> traces = new TreeMap<>();
-        jdbc.sql(TRACES).param("job", jobId).query(row -> {
-            traces.put(row.getString("name"), row.getString("content"));
-        });
-        return traces;
     }
 
     /** Keeps the shelf's line up to date. */

@@ -8,11 +8,13 @@ import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
+import static org.mockito.Mockito.times;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
 import java.io.IOException;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -20,6 +22,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.EntryLine.Reason;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Look;
@@ -35,7 +38,9 @@ import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.analysis.StoredAnalysis.StoredSuspect;
 import ohmoscope.web.store.DecisionStore;
 import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobRow;
+import ohmoscope.web.store.SchoolStore;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.mockito.ArgumentCaptor;
@@ -51,12 +56,16 @@ class BenchTest {
     private final DecisionStore decisions = mock(DecisionStore.class);
     private final AnalysisRunner analyses = mock(AnalysisRunner.class);
     private final JsonMapper mapper = JsonMapper.builder().build();
-    private final Bench bench = new Bench(jobs, evidence, decisions, analyses, mapper);
+    private final SchoolStore schools = mock(SchoolStore.class);
+    private final List<Object> told = new ArrayList<>();
+    private final Bench bench =
+            new Bench(jobs, evidence, decisions, analyses, schools, mock(IntakeStore.class), mapper, told::add);
 
     @BeforeEach
     void number() {
         when(evidence.nextSeq(ID)).thenReturn(9);
         when(analyses.latest(ID)).thenReturn(Optional.empty());
+        when(schools.of("ada")).thenReturn(Schools.DEFAULT);
     }
 
     private void job(Observation... observations) throws IOException {
@@ -70,7 +79,7 @@ class BenchTest {
                 List.of(observations),
                 Map.of());
         JobRow row = new JobRow(ID, "K-3", "Dead", 1, "VSYS", OPENED, OPENED);
-        when(jobs.read("K-3")).thenReturn(new JobFile.Stored(row, bundle, List.of()));
+        when(jobs.withoutTraces("K-3")).thenReturn(new JobFile.Stored(row, bundle, List.of()));
     }
 
     @Test
@@ -86,7 +95,7 @@ class BenchTest {
     void aLineThatIsNotUnderstoodLeavesNothing() throws IOException {
         job();
         assertThat(bench.enter("K-3", "C77 d .1", "ada"))
-                .hasValueSatisfying(n -> assertThat(n.reason()).isEqualTo(Reason.NO_SUCH_PLACE));
+                .hasValueSatisfying(n -> assertThat(n.why().reason()).isEqualTo(Reason.NO_SUCH_PLACE));
         verify(evidence, never()).add(anyLong(), any(), any());
         verify(jobs, never()).refreshState(anyLong());
     }
@@ -149,5 +158,56 @@ class BenchTest {
                     .hasMessageStartingWith("value");
         }
         verify(evidence, never()).add(anyLong(), any(), any());
+    }
+
+    @Test
+    void aBlockGoesInAtOnceOrNotAtAll() throws IOException {
+        job();
+        assertThat(bench.enter("K-3", "C1 d .41\n\nC2 d .40\nlook C3 cracked\n", "ada"))
+                .isEmpty();
+        verify(evidence).add(ID, new Look(11, "C3", LookFinding.CRACKED), "ada");
+        assertThat(told).containsExactly(new EvidenceChanged(ID));
+        job();
+        assertThat(bench.enter("K-3", "C1 d .41\nC77 d .40", "ada"))
+                .hasValueSatisfying(
+                        r -> assertThat(r.line() + " of " + r.lines()).isEqualTo("2 of 2"));
+        verify(evidence, times(3)).add(anyLong(), any(), any());
+    }
+
+    @Test
+    void aCorrectionTakesAnEntrysPlace() throws IOException {
+        job(Fixtures.diode(1, "VSYS", 0.003));
+        when(evidence.correct(eq(ID), any(), eq("ada"))).thenReturn(true);
+        assertThat(bench.enter("K-3", "fix 1 look C2 cracked", "ada")).isEmpty();
+        verify(evidence).correct(ID, new Look(1, "C2", LookFinding.CRACKED), "ada");
+        assertThat(bench.enter("K-3", "fix 5 look C2 cracked", "ada"))
+                .hasValueSatisfying(r -> assertThat(r.why().reason()).isEqualTo(Reason.NO_SUCH_ENTRY));
+    }
+
+    @Test
+    void undoWithdrawsOnesOwnLastEntry() throws IOException {
+        job(Fixtures.diode(1, "VSYS", 0.003), Fixtures.diode(4, "VSYS", 0.3));
+        when(evidence.lastBy(ID, "ada")).thenReturn(Optional.of(4));
+        assertThat(bench.enter("K-3", "undo", "ada")).isEmpty();
+        verify(evidence).withdraw(ID, 4, "ada");
+        when(evidence.lastBy(ID, "ada")).thenReturn(Optional.empty());
+        assertThat(bench.enter("K-3", "undo", "ada")).isPresent();
+    }
+
+    @Test
+    void theTechniciansSchoolFillsInTheMode() throws IOException {
+        job();
+        when(schools.of("ada"))
+                .thenReturn(new Schools(
+                        Schools.Meter.OHMS,
+                        Schools.Lead.RED,
+                        Schools.Proof.METER,
+                        Schools.Injection.LOW_AND_CLIMB,
+                        Schools.Port.MEASURE_FIRST,
+                        Schools.Warmth.CAMERA));
+        assertThat(bench.enter("K-3", "C1 42", "ada")).isEmpty();
+        ArgumentCaptor<Observation> kept = ArgumentCaptor.forClass(Observation.class);
+        verify(evidence).add(eq(ID), kept.capture(), eq("ada"));
+        assertThat(((Observation.Read) kept.getValue()).mode()).isEqualTo(ReadMode.OHMS);
     }
 }

@@ -11,6 +11,9 @@ import java.util.Map;
 import java.util.Optional;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Advisor;
+import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.inject.FaultResistance;
@@ -94,7 +97,10 @@ class SheetViewTest {
                 analysis.isPresent() ? 1 : 0,
                 named,
                 Proof.of(job.board(), "VSYS", job.bundle().observations()));
-        return SheetView.of(job, analysis, walk, ZoneOffset.UTC);
+        Advice advice = new Advisor(job.board())
+                .advise(Optional.of("VSYS"), "", job.bundle().observations());
+        return SheetView.of(
+                new Desk.Open(job, advice, Schools.DEFAULT, analysis, JobHead.of(job, walk)), ZoneOffset.UTC);
     }
 
     private static Map<Warning, Double> none() {
@@ -119,8 +125,8 @@ class SheetViewTest {
                 .containsExactly("0.208 V", "2.20 A", "31 mΩ", "150 mW");
         assertThat(view.figures().get(2).what()).isEqualTo("the short, 19 mΩ to 43 mΩ");
         assertThat(view.injectionMeaning()).startsWith("A hard short, most likely a capacitor");
-        assertThat(view.railVolts()).isEqualTo("12 V");
-        assertThat(view.device()).isEqualTo("Test logger, rev A");
+        assertThat(view.head().railVolts()).isEqualTo("12 V");
+        assertThat(view.head().device()).isEqualTo("Test logger, rev A");
     }
 
     @Test
@@ -129,7 +135,6 @@ class SheetViewTest {
         assertThat(view.suspects()).extracting(SheetView.SuspectLine::ref).containsExactly("C3", "C2", "C4");
         assertThat(view.suspects().get(0).percent()).isEqualTo("92");
         assertThat(view.suspects().get(0).words()).isEqualTo("capacitor, top, 0.1 mm from the source");
-        assertThat(view.suspects().get(2).liftable()).isFalse();
         assertThat(view.rest()).contains("Something off the rail: 2 %").contains("Nothing at all: 1 %");
         assertThat(view.warnings()).singleElement().satisfies(w -> {
             assertThat(w.code()).isEqualTo("camera-drift");
@@ -170,9 +175,11 @@ class SheetViewTest {
                         Fixtures.diode(3, "VSYS", 0.41),
                         Fixtures.removed(4, "C3")),
                 Optional.empty());
-        assertThat(view.evidence()).extracting(SheetView.Strip::mark).containsExactly("bad", "look", "ok", "done");
+        assertThat(view.evidence()).extracting(EvidenceStrips.Strip::mark).containsExactly("bad", "look", "ok", "done");
         // The first came with the bundle and has no time of its own.
-        assertThat(view.evidence()).extracting(SheetView.Strip::time).containsExactly("", "09:01", "09:02", "09:03");
+        assertThat(view.evidence())
+                .extracting(EvidenceStrips.Strip::time)
+                .containsExactly("", "09:01", "09:02", "09:03");
         assertThat(view.figures()).isEmpty();
         assertThat(view.suspects()).isEmpty();
         assertThat(view.rest()).isEmpty();
@@ -218,7 +225,7 @@ class SheetViewTest {
             assertThat(again.unit()).isEqualTo("V");
             assertThat(again.before()).isEqualTo("0.003 V");
         });
-        assertThat(view.walk())
+        assertThat(view.head().walk())
                 .filteredOn(w -> w.state().equals("now"))
                 .singleElement()
                 .satisfies(w -> assertThat(w.name()).isEqualTo("Prove"));
@@ -226,9 +233,7 @@ class SheetViewTest {
 
     @Test
     void completionKnowsRailsTestPointsAndParts() {
-        assertThat(view(job(), Optional.empty()).places())
-                .contains("VSYS", "TP1", "C3", "U1")
-                .doesNotContain("S1");
+        assertThat(view(job(), Optional.empty()).words()).contains("VSYS", "TP1", "C3", "U1", "GND");
     }
 
     @Test
@@ -238,5 +243,39 @@ class SheetViewTest {
         assertThat(result.warnings()).containsEntry(Warning.CAMERA_DRIFT, 0.3);
         assertThat(called().capture("top-1")).isPresent();
         assertThat(called().captureOf(Side.BOTTOM)).isEmpty();
+    }
+
+    @Test
+    void withoutFramesTheOtherEvidenceLeads() {
+        SheetView view = view(job(Fixtures.diode(1, "VSYS", 0.003)), Optional.empty());
+        assertThat(view.next().sentence()).startsWith("Inject into VSYS");
+        assertThat(view.next().act()).isEqualTo("fill");
+        assertThat(view.next().target()).startsWith("inj VSYS 1");
+        assertThat(view.remaining())
+                .hasSize(5)
+                .allSatisfy(f -> assertThat(f.ref()).isNotEmpty());
+        assertThat(view.pictures().get(0).flags()).isNotEmpty();
+        assertThat(view.others()).isNotEmpty();
+        assertThat(view.evidence().get(0).meaning()).startsWith("Shorted").contains("0.38–0.46 V");
+        assertThat(view.evidence().get(0).line()).isEqualTo("C1 VSYS d 0.003");
+    }
+
+    @Test
+    void aStopStandsBeforeTheStep() {
+        SheetView view = view(
+                job(new Observation.Look(1, "U1", Observation.LookFinding.CLEAN), Fixtures.diode(2, "VSYS", 0.003)),
+                Optional.empty());
+        assertThat(view.stops())
+                .anySatisfy(s -> assertThat(s.code()).isEqualTo("do-not-power"))
+                .allSatisfy(s -> assertThat(s.sentence()).endsWith("."));
+    }
+
+    @Test
+    void readingsOfOnePointKeepTheirSpread() {
+        SheetView view = view(
+                job(Fixtures.diode(1, "VSYS", 0.41), Fixtures.diode(2, "VSYS", 0.12), Fixtures.diode(3, "VSYS", 0.40)),
+                Optional.empty());
+        assertThat(view.evidence().get(0).meaning()).doesNotContain("times");
+        assertThat(view.evidence().get(2).meaning()).contains("3 times, 0.120 V to 0.410 V. It changes with the probe");
     }
 }

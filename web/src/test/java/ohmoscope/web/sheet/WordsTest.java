@@ -11,8 +11,8 @@ import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.ReadMode;
-import ohmoscope.core.evidence.ReadingVerdict;
 import ohmoscope.core.prove.NextStep;
+import ohmoscope.web.entry.Bench;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -43,9 +43,7 @@ class WordsTest {
     @Test
     void readingsAreToldWithTheirMeaning() {
         Observation read = Fixtures.diode(1, "VSYS", 0.003);
-        ReadingVerdict verdict = ReadingVerdict.of(board, (Observation.Read) read);
         assertThat(Words.headline(read)).isEqualTo("VSYS at C1 0.003\u00a0V\u00a0d");
-        assertThat(Words.meaning(read, verdict)).isEqualTo("Dead short. Good boards read 0.38–0.46 V.");
         assertThat(Words.echo(read)).isEqualTo("VSYS at C1, diode: 0.003 V");
         Observation open = Fixtures.read(1, ReadMode.OHMS, "VSYS", "C1", OptionalDouble.empty());
         assertThat(Words.headline(open)).contains("over\u00a0range");
@@ -58,6 +56,18 @@ class WordsTest {
                     .hasSizeGreaterThan(12)
                     .endsWith(".");
         }
+    }
+
+    @Test
+    void aLineIsEchoedBeforeItIsKept() {
+        EntryLine line = new EntryLine(board);
+        assertThat(Words.echo(line.parse("fix 3 C1 d .4", 9))).isEqualTo("entry 3 becomes: C1, diode: 0.400 V");
+        assertThat(Words.echo(line.parse("undo 4", 9))).isEqualTo("entry 4 no longer counts");
+        assertThat(Words.echo(line.parse("undo", 9))).isEqualTo("your last entry no longer counts");
+        assertThat(Words.echo(line.parse("C99 d .4", 9))).isEqualTo("This board has no C99.");
+        assertThat(Words.reason(new Bench.Refused(
+                        3, 10, new EntryLine.Parsed.NotUnderstood(EntryLine.Reason.NO_SUCH_PLACE, "C99"))))
+                .isEqualTo("Nothing kept: line 3. This board has no C99.");
     }
 
     @Test

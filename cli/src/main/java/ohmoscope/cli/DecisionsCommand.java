@@ -1,0 +1,34 @@
+package ohmoscope.cli;
+
+import java.nio.file.Path;
+import java.util.concurrent.Callable;
+import ohmoscope.bench.decision.DecisionPoints;
+import ohmoscope.bench.decision.DecisionPoints.Half;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** {@code decisions DIR}: writes the made-up decision points, for {@code evaluate}. */
+@Command(
+        name = "decisions",
+        description = "Writes made-up decision points with their right answers, for evaluate.",
+        mixinStandardHelpOptions = true)
+final class DecisionsCommand implements Callable<Integer> {
+    @Parameters(paramLabel = "DIR", description = "folder to write into")
+    private Path folder;
+
+    @Option(names = "--half", paramLabel = "HALF", description = "open (to work with) or aside; default open")
+    private Half half = Half.OPEN;
+
+    @Spec
+    private CommandSpec spec;
+
+    @Override
+    public Integer call() throws Exception {
+        int written = DecisionPoints.write(folder, half);
+        spec.commandLine().getErr().println(written + " decision points in " + folder);
+        return 0;
+    }
+}

@@ -1,0 +1,200 @@
+package ohmoscope.core.circuit;
+
+import java.util.ArrayDeque;
+import java.util.Arrays;
+
+/**
+ * LDLᵀ of a sparse symmetric matrix in minimum-degree order (Tinney and Walker 1967), the pattern worked out once.
+ * Not shared between threads.
+ */
+final class Factor {
+    /** Up to this many neighbours a node goes without fill. */
+    private static final int LOOSE = 1;
+
+    private final int[] order;
+    private final int[] place;
+    /** For each step, the places of the nodes coupled to it that are eliminated later, ascending. */
+    private final int[][] later;
+
+    private final double[][] couplings;
+    private final double[] diagonal;
+
+    /** @param edges pairs of nodes; a negative node is ground and is left out */
+    Factor(int nodes, int[][] edges) {
+        order = new int[nodes];
+        place = new int[nodes];
+        later = new int[nodes][];
+        couplings = new double[nodes][];
+        diagonal = new double[nodes];
+        eliminate(neighbours(nodes, edges));
+    }
+
+    private static Neighbours[] neighbours(int nodes, int[][] edges) {
+        Neighbours[] near = new Neighbours[nodes];
+        for (int i = 0; i < nodes; i++) {
+            near[i] = new Neighbours();
+        }
+        for (int[] edge : edges) {
+            if (edge[0] >= 0 && edge[1] >= 0 && edge[0] != edge[1]) {
+                near[edge[0]].add(edge[1]);
+                near[edge[1]].add(edge[0]);
+            }
+        }
+        return near;
+    }
+
+    /** A few node numbers, each once. */
+    private static final class Neighbours {
+        private int[] list = new int[4];
+        private int size;
+
+        void add(int node) {
+            for (int i = 0; i < size; i++) {
+                if (list[i] == node) {
+                    return;
+                }
+            }
+            if (size == list.length) {
+                list = Arrays.copyOf(list, 2 * size);
+            }
+            list[size++] = node;
+        }
+
+        void remove(int node) {
+            for (int i = 0; i < size; i++) {
+                if (list[i] == node) {
+                    list[i] = list[--size];
+                    return;
+                }
+            }
+        }
+
+        int size() {
+            return size;
+        }
+
+        int[] toArray() {
+            return Arrays.copyOf(list, size);
+        }
+    }
+
+    private void eliminate(Neighbours[] near) {
+        int nodes = order.length;
+        boolean[] done = new boolean[nodes];
+        int[][] lists = new int[nodes][];
+        ArrayDeque<Integer> loose = new ArrayDeque<>();
+        for (int i = 0; i < nodes; i++) {
+            if (near[i].size() <= LOOSE) {
+                loose.add(i);
+            }
+        }
+        for (int step = 0; step < nodes; step++) {
+            int least = next(near, done, loose);
+            done[least] = true;
+            order[step] = least;
+            place[least] = step;
+            lists[step] = near[least].toArray();
+            for (int a : lists[step]) {
+                near[a].remove(least);
+                for (int b : lists[step]) {
+                    if (a != b) {
+                        near[a].add(b);
+                    }
+                }
+                if (near[a].size() <= LOOSE) {
+                    loose.add(a);
+                }
+            }
+        }
+        for (int step = 0; step < nodes; step++) {
+            for (int i = 0; i < lists[step].length; i++) {
+                lists[step][i] = place[lists[step][i]];
+            }
+            Arrays.sort(lists[step]);
+            later[step] = lists[step];
+            couplings[step] = new double[later[step].length];
+        }
+    }
+
+    /** Ends of branches first, which is most of a board and costs nothing; then whichever has fewest neighbours. */
+    private static int next(Neighbours[] near, boolean[] done, ArrayDeque<Integer> loose) {
+        while (!loose.isEmpty()) {
+            int node = loose.poll();
+            if (!done[node] && near[node].size() <= LOOSE) {
+                return node;
+            }
+        }
+        int least = -1;
+        for (int i = 0; i < near.length; i++) {
+            if (!done[i] && (least < 0 || near[i].size() < near[least].size())) {
+                least = i;
+            }
+        }
+        return least;
+    }
+
+    void clear() {
+        Arrays.fill(diagonal, 0);
+        for (double[] row : couplings) {
+            Arrays.fill(row, 0);
+        }
+    }
+
+    /** A conductance between two nodes or to ground. */
+    void branch(int a, int b, double siemens) {
+        if (a >= 0) {
+            add(a, a, siemens);
+        }
+        if (b >= 0) {
+            add(b, b, siemens);
+        }
+        if (a >= 0 && b >= 0) {
+            add(a, b, -siemens);
+        }
+    }
+
+    void add(int a, int b, double value) {
+        if (a == b) {
+            diagonal[place[a]] += value;
+            return;
+        }
+        int first = Math.min(place[a], place[b]);
+        int second = Math.max(place[a], place[b]);
+        couplings[first][Arrays.binarySearch(later[first], second)] += value;
+    }
+
+    /** Factors the matrix and puts the solution in place of the right-hand side, numbered as the nodes are. */
+    void solve(double[] rhs) {
+        int nodes = order.length;
+        double[] b = new double[nodes];
+        for (int i = 0; i < nodes; i++) {
+            b[i] = rhs[order[i]];
+        }
+        for (int k = 0; k < nodes; k++) {
+            double pivot = diagonal[k];
+            for (int p = 0; p < later[k].length; p++) {
+                int i = later[k][p];
+                double factor = couplings[k][p] / pivot;
+                if (factor == 0) {
+                    continue;
+                }
+                diagonal[i] -= factor * couplings[k][p];
+                b[i] -= factor * b[k];
+                for (int q = p + 1; q < later[k].length; q++) {
+                    int j = later[k][q];
+                    couplings[i][Arrays.binarySearch(later[i], j)] -= factor * couplings[k][q];
+                }
+            }
+        }
+        for (int k = nodes - 1; k >= 0; k--) {
+            double value = b[k];
+            for (int p = 0; p < later[k].length; p++) {
+                value -= couplings[k][p] * b[later[k][p]];
+            }
+            b[k] = value / diagonal[k];
+        }
+        for (int i = 0; i < nodes; i++) {
+            rhs[order[i]] = b[i];
+        }
+    }
+}

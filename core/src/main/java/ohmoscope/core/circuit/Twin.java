@@ -1,0 +1,236 @@
+package ohmoscope.core.circuit;
+
+import java.util.ArrayDeque;
+import java.util.Arrays;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.circuit.Fault.Bridge;
+import ohmoscope.core.circuit.Fault.Open;
+import ohmoscope.core.circuit.Network.Solution;
+import ohmoscope.core.circuit.Wiring.Element;
+import ohmoscope.core.circuit.Wiring.Load;
+import ohmoscope.core.circuit.Wiring.Type;
+
+/**
+ * A board that can be measured without a board: any reading, with any fault, in any state of taking apart.
+ *
+ * <p>Unpowered, every net shows its load (what a good board reads there, from the board's {@code expect}) through
+ * whatever conducts to it; powered readings come from {@link PoweredTwin}. A prediction is a {@link Band}, as good
+ * boards differ. Only the part of the circuit that the probe reaches is solved: time and memory linear in that.
+ */
+public final class Twin {
+    /** A meter's current in diode mode, amperes, and the most volts it shows. */
+    private static final double DIODE_TEST_AMPS = 1e-3;
+
+    private static final double DIODE_OVER_RANGE_VOLTS = 2.0;
+    /** In ohms a meter stays below a junction's knee. */
+    private static final double OHMS_TEST_AMPS = 1e-6;
+
+    private static final double OHMS_OVER_RANGE = 20e6;
+    /** Emission coefficient times kT/q of the junctions in chips and switches. */
+    static final double THERMAL_VOLTS = 0.035;
+
+    private static final double BODY_DIODE_VOLTS = 0.5;
+    /** A chip's junction the other way round is higher, when it conducts at all. */
+    private static final double REVERSE_LEAD_FACTOR = 1.35;
+
+    private final Wiring wiring;
+
+    public Twin(Board board) {
+        this(new BoardIndex(board));
+    }
+
+    public Twin(BoardIndex board) {
+        this.wiring = new Wiring(board);
+    }
+
+    Wiring wiring() {
+        return wiring;
+    }
+
+    /** What a meter shows, unpowered; in the unit of its mode. */
+    public Band read(Meter meter, BoardState state, List<Fault> faults) {
+        return Band.of(read(meter, state, faults, false), read(meter, state, faults, true));
+    }
+
+    private double read(Meter meter, BoardState state, List<Fault> faults, boolean high) {
+        boolean diode = meter.mode() == Meter.Mode.DIODE_VOLTS;
+        int probe = wiring.node(meter.net());
+        int reference = wiring.node(meter.to());
+        if (probe == reference) {
+            return 0;
+        }
+        double amps = (diode ? DIODE_TEST_AMPS : OHMS_TEST_AMPS) * (diode && meter.redOnReference() ? -1 : 1);
+        Island island = new Island(state, faults, high, probe, reference);
+        island.network.current(island.local(probe), amps);
+        island.network.current(island.local(reference), -amps);
+        Solution solution = island.network.solve();
+        double volts = Math.abs(solution.volts(island.local(probe)) - solution.volts(island.local(reference)));
+        if (diode) {
+            return volts > DIODE_OVER_RANGE_VOLTS ? Double.POSITIVE_INFINITY : volts;
+        }
+        double ohms = volts / OHMS_TEST_AMPS;
+        return ohms > OHMS_OVER_RANGE ? Double.POSITIVE_INFINITY : ohms;
+    }
+
+    /**
+     * What the supply shows when it feeds a net of the unpowered board.
+     *
+     * @param volts at the supply's terminals
+     * @param amps through it
+     */
+    public record Injected(double volts, double amps) {}
+
+    /**
+     * @param setVolts what the supply is set to
+     * @param limitAmps its current limit, above 0
+     * @param leadOhms both leads, above 0
+     */
+    public Injected inject(
+            String net, double setVolts, double limitAmps, double leadOhms, BoardState state, List<Fault> faults) {
+        int probe = wiring.node(net);
+        Island island = new Island(state, faults, false, probe, Network.GROUND);
+        if (probe == Network.GROUND) {
+            double amps = Math.min(limitAmps, setVolts / leadOhms);
+            return new Injected(amps * leadOhms, amps);
+        }
+        int source = island.network.source(island.local(probe), setVolts, leadOhms, limitAmps);
+        Solution solution = island.network.solve();
+        double amps = solution.sourceAmps(source);
+        return new Injected(solution.volts(island.local(probe)) + amps * leadOhms, amps);
+    }
+
+    /** The nets that anything conducts to from this one, itself among them; empty for ground. */
+    public Set<String> island(String net, BoardState state) {
+        Set<String> nets = new LinkedHashSet<>();
+        int node = wiring.node(net);
+        if (node >= 0) {
+            Island island = new Island(state, List.of(), false, node);
+            for (int i = 0; i < island.local.length; i++) {
+                if (island.local[i] >= 0) {
+                    nets.add(wiring.names.get(i));
+                }
+            }
+        }
+        return nets;
+    }
+
+    /** The reachable part of the circuit as a network. */
+    private final class Island {
+        private final int[] local = new int[wiring.names.size()];
+        private final Network network;
+        private final Map<String, Open> opens = new HashMap<>();
+
+        Island(BoardState state, List<Fault> faults, boolean high, int... seeds) {
+            Arrays.fill(local, Network.GROUND);
+            faults.forEach(f -> {
+                if (f instanceof Open open && onBoard(f, state)) {
+                    opens.put(open.target(), open);
+                }
+            });
+            List<Bridge> bridges = faults.stream()
+                    .filter(Bridge.class::isInstance)
+                    .map(Bridge.class::cast)
+                    .filter(b -> onBoard(b, state))
+                    .toList();
+            int count = reach(state, bridges, seeds);
+            network = new Network(count);
+            for (int node = 0; node < local.length; node++) {
+                if (local[node] >= 0) {
+                    load(node, high);
+                }
+            }
+            for (Element element : wiring.elements) {
+                boolean inside =
+                        (element.a() < 0 || local[element.a()] >= 0) && (element.b() < 0 || local[element.b()] >= 0);
+                if (inside && state.has(element.part())) {
+                    stamp(element);
+                }
+            }
+            for (Bridge bridge : bridges) {
+                int a = wiring.node(bridge.netA());
+                int b = wiring.node(bridge.netB());
+                if ((a < 0 || local[a] >= 0) && (b < 0 || local[b] >= 0)) {
+                    network.resistor(local(a), local(b), bridge.ohms());
+                }
+            }
+        }
+
+        /** A fault goes with its part: off the board, or new, it is gone. */
+        private boolean onBoard(Fault fault, BoardState state) {
+            Optional<Part> part = wiring.part(fault.target());
+            return part.map(p -> state.has(p)
+                            && !state.renewed().contains(p.ref())
+                            && !state.unplugged().contains(p.ref()))
+                    .orElse(true);
+        }
+
+        int local(int node) {
+            return node < 0 ? Network.GROUND : local[node];
+        }
+
+        private int reach(BoardState state, List<Bridge> bridges, int[] seeds) {
+            Deque<Integer> queue = new ArrayDeque<>();
+            int count = 0;
+            for (int seed : seeds) {
+                if (seed >= 0 && local[seed] < 0) {
+                    local[seed] = count++;
+                    queue.add(seed);
+                }
+            }
+            while (!queue.isEmpty()) {
+                int at = queue.poll();
+                for (Element element : wiring.elementsOn(at)) {
+                    int other = element.a() == at ? element.b() : element.a();
+                    if (other >= 0 && local[other] < 0 && state.has(element.part())) {
+                        local[other] = count++;
+                        queue.add(other);
+                    }
+                }
+                for (Bridge bridge : bridges) {
+                    int a = wiring.node(bridge.netA());
+                    int b = wiring.node(bridge.netB());
+                    int other = a == at ? b : b == at ? a : Network.GROUND;
+                    if (other >= 0 && local[other] < 0) {
+                        local[other] = count++;
+                        queue.add(other);
+                    }
+                }
+            }
+            return count;
+        }
+
+        private void load(int node, boolean high) {
+            Optional<Load> stated = wiring.loads.get(node);
+            if (stated.isEmpty()) {
+                return;
+            }
+            Load load = stated.get();
+            double drop = high ? load.highDropVolts() : load.lowDropVolts();
+            network.resistor(local[node], Network.GROUND, high ? load.highOhms() : load.lowOhms());
+            if (drop > 0.15) {
+                network.junction(Network.GROUND, local[node], drop, THERMAL_VOLTS);
+                network.junction(local[node], Network.GROUND, drop * REVERSE_LEAD_FACTOR, THERMAL_VOLTS);
+            }
+        }
+
+        private void stamp(Element element) {
+            int a = local(element.a());
+            int b = local(element.b());
+            Open open = opens.get(element.part().ref());
+            if (element.type() == Type.RESISTANCE) {
+                network.resistor(a, b, open == null ? element.ohms() : Math.max(element.ohms(), open.ohms()));
+            } else if (open == null) {
+                network.junction(a, b, BODY_DIODE_VOLTS, THERMAL_VOLTS);
+            }
+        }
+    }
+}

@@ -1,0 +1,55 @@
+package ohmoscope.core.diagnose;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+import ohmoscope.core.circuit.BoardState;
+
+/**
+ * What the evidence comes to.
+ *
+ * @param hypotheses most probable first
+ * @param next most useful first
+ * @param survey what is still worth measuring, unpowered
+ * @param signs what single readings say of their nets, as long as it holds; by net, oldest first
+ * @param earlier what readings said before the board was changed
+ * @param volts what powered nets were read at, the board being as it is
+ * @param now what is on the board
+ */
+public record Advice(
+        List<Finding> findings,
+        List<Hypothesis> hypotheses,
+        List<Step> next,
+        List<Stop> stops,
+        Survey survey,
+        List<Sign> signs,
+        List<Sign> earlier,
+        Map<String, Double> volts,
+        BoardState now) {
+    public Advice {
+        findings = List.copyOf(findings);
+        hypotheses = List.copyOf(hypotheses);
+        next = List.copyOf(next);
+        stops = List.copyOf(stops);
+        signs = List.copyOf(signs);
+        earlier = List.copyOf(earlier);
+        volts = Map.copyOf(volts);
+    }
+
+    public Optional<Hypothesis> leading() {
+        return hypotheses.stream().findFirst();
+    }
+
+    /** What an entry said of its net when it was made, whether or not it still holds. */
+    public Optional<Sign> sign(int seq) {
+        return Stream.concat(signs.stream(), earlier.stream())
+                .filter(s -> s.seq() == seq)
+                .findFirst();
+    }
+
+    /** Findings that rest on an entry. */
+    public List<Finding> because(int seq) {
+        return findings.stream().filter(f -> f.because().contains(seq)).toList();
+    }
+}

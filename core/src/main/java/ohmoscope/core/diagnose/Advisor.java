@@ -1,0 +1,189 @@
+package ohmoscope.core.diagnose;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.circuit.BoardState;
+import ohmoscope.core.circuit.PowerTree;
+import ohmoscope.core.circuit.Twin;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.evidence.Observation.Warm;
+import ohmoscope.core.evidence.Observation.WarmthMeans;
+
+/**
+ * Reads the evidence of a job: what is true of the board now, which faults remain, what to do next and what not.
+ *
+ * <p>Built once a board; {@link #advise} may be called again and again, by one thread at a time. Time grows with entries
+ * times distinct faults of the rails they touch: 250 parts and 60 entries take about a tenth of a second.
+ */
+public final class Advisor {
+    private static final int MOST_HYPOTHESES = 20;
+    private static final double LEAST_PROBABILITY = 5e-4;
+
+    private static final double MOST_LEANING = 50;
+    /** Evidence that leaves no room for anything that warms says nothing about which part does. */
+    private static final double LEAST_TO_LEAN = 1e-6;
+
+    private static final Set<Hypothesis.Code> WARMING =
+            Set.of(Hypothesis.Code.SHORT, Hypothesis.Code.LEAKY, Hypothesis.Code.DAMAGED_PORT);
+
+    private final BoardIndex board;
+    private final PowerTree tree;
+    private final Twin twin;
+    private final List<Suspicion> suspicions;
+
+    public Advisor(Board board) {
+        this.board = new BoardIndex(board);
+        this.tree = PowerTree.of(this.board);
+        this.twin = new Twin(this.board);
+        this.suspicions = Suspicions.of(this.board, tree);
+    }
+
+    public PowerTree tree() {
+        return tree;
+    }
+
+    /** The nets that anything conducts to from this one in a state, itself among them; safe for several threads. */
+    public Set<String> joined(String net, BoardState state) {
+        return twin.island(net, state);
+    }
+
+    /**
+     * @param rail the rail complained of, when somebody named it
+     * @param account the customer's words; may be empty
+     * @param observations in order
+     */
+    public Advice advise(Optional<String> rail, String account, List<Observation> observations) {
+        return advise(rail, account, observations, Schools.DEFAULT);
+    }
+
+    /** The same for a technician of other schools: findings and probabilities stay, the way on changes. */
+    public Advice advise(Optional<String> rail, String account, List<Observation> observations, Schools schools) {
+        Timeline timeline = Timeline.of(board, tree, observations);
+        RailBook book = new RailBook(timeline, twin);
+        Predictor predictor = new Predictor(board, twin);
+        Likelihood likelihood = new Likelihood(timeline, predictor);
+        Diagnosis diagnosis = new Diagnosis(suspected(timeline), likelihood, new Context(timeline, book, account));
+        List<Finding> findings = Findings.of(timeline, book, diagnosis);
+        List<Stop> stops = Stops.of(timeline, book);
+        Experiments experiments = new Experiments(timeline, book, predictor, diagnosis, board.ground());
+        List<Step> next = new Planner(timeline, book, diagnosis, experiments, stops, rail, schools).plan();
+        List<Hypothesis> hypotheses = diagnosis.hypotheses().stream()
+                .filter(h -> h.probability() > LEAST_PROBABILITY)
+                .limit(MOST_HYPOTHESES)
+                .toList();
+        Survey survey = Survey.of(timeline, book, predictor, experiments.readings(), standing(timeline));
+        return new Advice(
+                findings,
+                hypotheses,
+                next,
+                stops,
+                survey,
+                book.inForce(),
+                book.outdated(),
+                volts(timeline),
+                timeline.now());
+    }
+
+    private static Map<String, Double> volts(Timeline timeline) {
+        Map<String, Double> volts = new HashMap<>();
+        timeline.current(Read.class)
+                .filter(r -> r.mode() == ReadMode.VOLTS && r.across().isEmpty() && r.to().isEmpty())
+                .filter(r -> r.value().isPresent())
+                .forEach(r -> timeline.netOf(r)
+                        .ifPresent(net -> volts.put(net, r.value().getAsDouble())));
+        return volts;
+    }
+
+    /** Where the probe was last. */
+    private Optional<Survey.Place> standing(Timeline timeline) {
+        return timeline.last(Read.class)
+                .flatMap(read -> timeline.netOf(read)
+                        .flatMap(net -> read.ref()
+                                .flatMap(board::part)
+                                .flatMap(p -> Survey.pad(p, net))
+                                .or(() -> Survey.place(board, timeline, net))));
+    }
+
+    /**
+     * How far the evidence leans to each part being what warms, over what its kind and place alone would say: the prior of
+     * locating. What the camera itself found is left out, as is all that came after the rework that followed the last
+     * injection: the frames know the first and not the second.
+     *
+     * @return factors by reference, from 0.02 to 50; empty when there is no evidence
+     */
+    public Map<String, Double> leaning(String account, List<Observation> observations) {
+        List<Observation> before = beforeFrames(observations);
+        if (before.isEmpty()) {
+            return Map.of();
+        }
+        Timeline timeline = Timeline.of(board, tree, before);
+        RailBook book = new RailBook(timeline, twin);
+        Diagnosis diagnosis = new Diagnosis(
+                suspected(timeline),
+                new Likelihood(timeline, new Predictor(board, twin)),
+                new Context(timeline, book, account));
+        Map<String, Double> prior = new HashMap<>();
+        Map<String, Double> posterior = new HashMap<>();
+        for (Diagnosis.Weighted form : diagnosis.weighted()) {
+            Suspicion suspicion = form.suspicion();
+            if (WARMING.contains(suspicion.code())) {
+                prior.merge(
+                        suspicion.target(), suspicion.prior() * form.variant().weight(), Double::sum);
+                posterior.merge(suspicion.target(), form.probability(), Double::sum);
+            }
+        }
+        double priors = prior.values().stream().mapToDouble(v -> v).sum();
+        double posteriors = posterior.values().stream().mapToDouble(v -> v).sum();
+        if (posteriors < LEAST_TO_LEAN) {
+            return Map.of();
+        }
+        Map<String, Double> leaning = new HashMap<>();
+        posterior.forEach((ref, p) -> {
+            double ratio = p / posteriors / (prior.get(ref) / priors);
+            leaning.put(ref, Math.max(1 / MOST_LEANING, Math.min(MOST_LEANING, ratio)));
+        });
+        return leaning;
+    }
+
+    private static List<Observation> beforeFrames(List<Observation> observations) {
+        int end = observations.size();
+        boolean injected = false;
+        for (int i = observations.size() - 1; i >= 0 && !injected; i--) {
+            injected = observations.get(i) instanceof Inject;
+            boolean reworked = observations.get(i) instanceof Change change
+                    && change.action().usuallyHot();
+            end = reworked ? i : end;
+        }
+        return observations.subList(0, end).stream()
+                .filter(o -> !(o instanceof Warm warm
+                        && warm.by().map(b -> b == WarmthMeans.CAMERA).orElse(true)))
+                .filter(o -> !(o instanceof Inject))
+                .toList();
+    }
+
+    /** The board's own suspicions, and one for each place that was found empty. */
+    private List<Suspicion> suspected(Timeline timeline) {
+        List<Suspicion> all = new ArrayList<>(suspicions);
+        timeline.all(Look.class)
+                .filter(l -> l.finding() == LookFinding.MISSING)
+                .map(Look::target)
+                .distinct()
+                .filter(ref ->
+                        board.part(ref).map(p -> p.kind() != PartKind.CONNECTOR).orElse(false))
+                .forEach(ref -> all.add(Suspicions.notFitted(ref)));
+        return all;
+    }
+}

@@ -1,0 +1,322 @@
+package ohmoscope.core.diagnose;
+
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Pattern;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.circuit.Fault;
+import ohmoscope.core.circuit.Fault.Bridge;
+import ohmoscope.core.circuit.PowerTree;
+import ohmoscope.core.diagnose.Hypothesis.Code;
+import ohmoscope.core.diagnose.Suspicion.Variant;
+import ohmoscope.core.diagnose.Timeline.Moment;
+import ohmoscope.core.evidence.Observation.BatteryState;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.evidence.Observation.RunFinding;
+import ohmoscope.core.evidence.Observation.Warm;
+
+/**
+ * What is not electrical: what was seen, where it was warm, how the device behaves, what was taken off and never put
+ * back, and what the customer says. Each as a likelihood ratio on one suspicion.
+ */
+final class Context {
+    private static final Map<LookFinding, Double> HURT = new EnumMap<>(Map.of(
+            LookFinding.BURNT, 14.0,
+            LookFinding.HOLE, 20.0,
+            LookFinding.CRACKED, 14.0,
+            LookFinding.CHIPPED, 8.0,
+            LookFinding.CORRODED, 6.0,
+            LookFinding.DISCOLOURED, 6.0,
+            LookFinding.WET_MARK, 2.5,
+            LookFinding.EARLIER_WORK, 2.5,
+            LookFinding.LOOSE, 4.0));
+
+    private static final Map<LookFinding, Double> PORT = new EnumMap<>(Map.of(
+            LookFinding.PINS_TOUCHING, 150.0,
+            LookFinding.PIN_BENT, 25.0,
+            LookFinding.PIN_MISSING, 40.0,
+            LookFinding.LOOSE, 20.0,
+            LookFinding.BURNT, 20.0,
+            LookFinding.CORRODED, 8.0,
+            LookFinding.WET_MARK, 3.0));
+
+    private static final double CLEAN_PORT = 0.3;
+    private static final double CLEAN_PART = 0.6;
+    private static final double MISSING = 60;
+    private static final double ONE_SIDE_PORT = 40;
+    private static final double WARM_ITSELF = 40;
+    private static final double WARM_NEIGHBOUR = 8;
+    private static final double WARM_UNDER = 15;
+    private static final double NEIGHBOUR_MM = 3.5;
+    private static final double COLD = 0.3;
+    private static final double LEFT_UNPLUGGED = 60;
+    private static final double NEVER_UNPLUGGED = 0.02;
+    private static final double PAIR_BROKEN = 200;
+    private static final double INNOCENT_SINCE = 0.005;
+    private static final double HEALTHY_RUN = 12;
+
+    private static final Pattern HOT = Pattern.compile("(?i).*\\b(hot|warm|smoke|burn|smell).*");
+    private static final Pattern CABLE = Pattern.compile("(?i).*\\b(cable|adapter|charger lead|spark|plug).*");
+    private static final Pattern WET =
+            Pattern.compile("(?i).*\\b(wet|liquid|water|flood|rain|spill|sea|wash|dropped in).*");
+
+    private final Timeline timeline;
+    private final BoardIndex board;
+    private final PowerTree tree;
+    private final RailBook book;
+    private final String account;
+
+    Context(Timeline timeline, RailBook book, String account) {
+        this.timeline = timeline;
+        this.board = timeline.board();
+        this.tree = timeline.tree();
+        this.book = book;
+        this.account = account;
+    }
+
+    /** Natural logarithm of the ratio. */
+    double of(Suspicion suspicion, Variant variant) {
+        double ratio = looks(suspicion) * warmth(suspicion, variant) * account(suspicion);
+        ratio *= switch (suspicion.code()) {
+            case NOT_FITTED -> notFitted(suspicion.target());
+            case PAIRED_PART -> paired(suspicion.target());
+            case BATTERY -> battery();
+            case DAMAGED_PORT -> oneSide();
+            case NONE -> runs();
+            default -> 1;
+        };
+        return Math.log(ratio * illAfterwards(suspicion));
+    }
+
+    /** A part that has been exchanged or taken off does not explain what the device does afterwards. */
+    private double illAfterwards(Suspicion suspicion) {
+        boolean exchanged = timeline.now().renewed().contains(suspicion.target());
+        Optional<Change> change = timeline.lastChangeOf(suspicion.target());
+        boolean illSince = exchanged
+                && change.isPresent()
+                && timeline.moments().stream()
+                        .anyMatch(m -> m.seq() > change.get().seq() && assembled(m));
+        return illSince ? INNOCENT_SINCE : 1;
+    }
+
+    private double looks(Suspicion suspicion) {
+        double ratio = 1;
+        for (Look look : timeline.all(Look.class).toList()) {
+            if (!look.target().equals(suspicion.target())) {
+                continue;
+            }
+            ratio *= switch (suspicion.code()) {
+                case DAMAGED_PORT ->
+                    look.finding() == LookFinding.CLEAN ? CLEAN_PORT : PORT.getOrDefault(look.finding(), 1.0);
+                case NOT_FITTED -> look.finding() == LookFinding.MISSING ? MISSING : 1;
+                case SHORT, OPEN, LEAKY, DEAD_CONTROLLER -> hurt(suspicion.code(), look.finding());
+                default -> 1;
+            };
+        }
+        return ratio;
+    }
+
+    private static double hurt(Code code, LookFinding finding) {
+        if (finding == LookFinding.CLEAN) {
+            return CLEAN_PART;
+        }
+        if (finding == LookFinding.MISSING) {
+            return code == Code.OPEN ? MISSING : 0.1;
+        }
+        double ratio = HURT.getOrDefault(finding, 1.0);
+        return code == Code.LEAKY || code == Code.DEAD_CONTROLLER ? Math.sqrt(ratio) : ratio;
+    }
+
+    /** Warmth speaks for what shorts the injected rail: itself, its neighbours, what lies under it. */
+    private double warmth(Suspicion suspicion, Variant variant) {
+        boolean heats = suspicion.code() == Code.SHORT
+                || suspicion.code() == Code.LEAKY
+                || suspicion.code() == Code.DAMAGED_PORT;
+        Optional<Part> part = board.part(suspicion.target());
+        double ratio = 1;
+        for (Moment moment : timeline.moments()) {
+            if (!(moment.observation() instanceof Warm warm)) {
+                continue;
+            }
+            if (!heats || part.isEmpty() || !moment.state().has(part.get()) || !onHeatedRail(variant, moment.seq())) {
+                continue;
+            }
+            ratio *= warm.nothing() ? cold(warm, part.get()) : warm(warm, part.get());
+        }
+        return ratio;
+    }
+
+    private boolean onHeatedRail(Variant variant, int seq) {
+        Optional<String> fed = timeline.all(Inject.class)
+                .filter(i -> i.seq() < seq)
+                .map(Inject::net)
+                .reduce((a, b) -> b);
+        if (fed.isEmpty()) {
+            return true;
+        }
+        Set<String> joined = book.joinedTo(fed.get());
+        return variant.faults().stream()
+                .filter(Bridge.class::isInstance)
+                .map(Bridge.class::cast)
+                .anyMatch(b -> joined.contains(b.netA()) || joined.contains(b.netB()));
+    }
+
+    private static double cold(Warm warm, Part part) {
+        return warm.side().map(s -> s == part.side()).orElse(true) ? COLD : 1;
+    }
+
+    private double warm(Warm warm, Part part) {
+        Optional<Part> seen = warm.ref().flatMap(board::part);
+        if (seen.isPresent() && seen.get().ref().equals(part.ref())) {
+            return WARM_ITSELF;
+        }
+        double x = seen.map(Part::xMm).orElse(warm.xMm().orElse(Double.NaN));
+        double y = seen.map(Part::yMm).orElse(warm.yMm().orElse(Double.NaN));
+        if (Double.isNaN(x) || Double.isNaN(y)) {
+            return 1;
+        }
+        boolean sameSide =
+                seen.map(Part::side).or(warm::side).map(s -> s == part.side()).orElse(true);
+        double reach = Math.max(NEIGHBOUR_MM, warm.spreadMm().orElse(0) / 2);
+        double distance = gap(x, y, part);
+        boolean candidate = seen.isEmpty() || mayHeat(seen.get());
+        if (sameSide) {
+            if (seen.isEmpty()) {
+                return 1 + WARM_ITSELF * Math.exp(-0.5 * Math.pow(distance / (0.5 * reach), 2));
+            }
+            return distance < reach ? candidate ? 1 : WARM_NEIGHBOUR : candidate ? 0.15 : 1;
+        }
+        double across = seen.map(p -> Math.max(p.wMm(), p.hMm()) / 2 + 2).orElse(reach);
+        return distance < across ? candidate ? 2 : WARM_UNDER : candidate ? 0.3 : 1;
+    }
+
+    /** Whether a part found warm could itself be what shorts a rail that is known to be shorted. */
+    private boolean mayHeat(Part part) {
+        Set<String> shorted = Set.copyOf(book.everShorted());
+        return shorted.isEmpty()
+                || part.pins().stream()
+                        .map(Pin::net)
+                        .anyMatch(n -> shorted.contains(n)
+                                || shorted.stream()
+                                        .anyMatch(s -> book.joinedTo(s).contains(n)));
+    }
+
+    private static double gap(double x, double y, Part part) {
+        double dx = Math.max(0, Math.abs(x - part.xMm()) - part.wMm() / 2);
+        double dy = Math.max(0, Math.abs(y - part.yMm()) - part.hMm() / 2);
+        return Math.hypot(dx, dy);
+    }
+
+    private double notFitted(String ref) {
+        boolean unplugged = timeline.now().unplugged().contains(ref)
+                || timeline.now().absent().contains(ref);
+        boolean ranAfter = timeline.lastChangeOf(ref)
+                .map(c -> timeline.moments().stream().anyMatch(m -> m.seq() > c.seq() && assembled(m)))
+                .orElse(false);
+        if (unplugged && ranAfter) {
+            return LEFT_UNPLUGGED;
+        }
+        boolean missing =
+                timeline.all(Look.class).anyMatch(l -> l.target().equals(ref) && l.finding() == LookFinding.MISSING);
+        return missing ? 1 : unplugged ? 0.2 : worksWithout() ? NEVER_UNPLUGGED * 4 : NEVER_UNPLUGGED;
+    }
+
+    /** The device was put together again and tried. */
+    private static boolean assembled(Moment moment) {
+        return moment.observation() instanceof Run run
+                && run.finding() != RunFinding.BOOTS
+                && run.finding() != RunFinding.CHARGES;
+    }
+
+    private boolean worksWithout() {
+        return timeline.last(Run.class)
+                .map(r -> r.finding() == RunFinding.NO_PICTURE || r.finding() == RunFinding.FUNCTION_MISSING)
+                .orElse(false);
+    }
+
+    private double paired(String ref) {
+        Optional<String> other = board.part(ref).flatMap(Part::pairedWith);
+        boolean one = exchanged(ref);
+        boolean two = other.map(this::exchanged).orElse(false);
+        boolean bad = timeline.moments().stream().anyMatch(Context::assembled);
+        return one != two ? bad ? PAIR_BROKEN : PAIR_BROKEN / 6 : 0.1;
+    }
+
+    private boolean exchanged(String ref) {
+        return timeline.all(Change.class).anyMatch(c -> c.target().equals(ref) && c.action() == ChangeAction.REPLACED);
+    }
+
+    /** The battery is to blame when the board is well without it and ill with it. */
+    private double battery() {
+        boolean illWith = false;
+        boolean wellWithout = false;
+        boolean backfed = false;
+        for (Moment moment : timeline.moments()) {
+            if (moment.observation() instanceof Power power) {
+                Optional<Draw> draw = Draw.of(board, tree, power);
+                boolean in = moment.state().battery()
+                        || power.battery().map(b -> b == BatteryState.IN).orElse(false);
+                illWith |= in
+                        && draw.map(d -> d == Draw.EXCESSIVE || d == Draw.PULSING || d == Draw.NONE || d == Draw.STUCK)
+                                .orElse(false);
+                wellWithout |= !in && draw.map(d -> d == Draw.NORMAL).orElse(false);
+            }
+        }
+        backfed = book.nets().stream()
+                .anyMatch(n -> book.last(n, Sign.Says.BACKFED).isPresent());
+        double ratio = illWith && wellWithout ? 20 : 1;
+        boolean chargeless = timeline.last(Run.class)
+                .map(r -> r.finding() == RunFinding.DOES_NOT_CHARGE || r.finding() == RunFinding.SHOWS_CHARGING_ONLY)
+                .orElse(false);
+        ratio *= chargeless ? 3 : 1;
+        return backfed ? 0.1 * ratio : ratio;
+    }
+
+    private double oneSide() {
+        return DrawsBySide.of(timeline).oneSideOnly() ? ONE_SIDE_PORT : 1;
+    }
+
+    private double runs() {
+        return timeline.last(Run.class)
+                .map(r -> r.finding() == RunFinding.BOOTS || r.finding() == RunFinding.CHARGES ? HEALTHY_RUN : 0.3)
+                .orElse(1.0);
+    }
+
+    private double account(Suspicion suspicion) {
+        double ratio = 1;
+        boolean shorts = suspicion.code() == Code.SHORT;
+        boolean front = suspicion.code() == Code.DAMAGED_PORT
+                || suspicion.variants().stream()
+                        .flatMap(v -> v.faults().stream())
+                        .anyMatch(this::atPort);
+        if (HOT.matcher(account).matches() && shorts) {
+            ratio *= 1.3;
+        }
+        if (CABLE.matcher(account).matches() && front) {
+            ratio *= 1.6;
+        }
+        if (WET.matcher(account).matches() && (suspicion.code() == Code.LEAKY || suspicion.code() == Code.OPEN)) {
+            ratio *= 1.5;
+        }
+        return ratio;
+    }
+
+    private boolean atPort(Fault fault) {
+        List<String> nets =
+                tree.inputs().stream().flatMap(p -> board.powerNets(p).stream()).toList();
+        return board.part(fault.target())
+                .map(p -> nets.stream().anyMatch(p::touches))
+                .orElse(false);
+    }
+}

@@ -1,0 +1,102 @@
+package ohmoscope.core.diagnose;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import ohmoscope.core.diagnose.Hypothesis.Code;
+import ohmoscope.core.diagnose.Suspicion.Variant;
+
+/**
+ * The posterior: P(fault | evidence) ∝ prior × Π P(entry | twin with that fault), summed over each fault's forms.
+ * Cost: entries × distinct electrical forms solves of the twin, each form once.
+ */
+final class Diagnosis {
+    /**
+     * The evidence counts for a little less than its numbers say, as entries share their meter, their probe and their
+     * hand.
+     */
+    private static final double TEMPER = 0.85;
+
+    private final List<Weighted> weighted = new ArrayList<>();
+    private final Map<Key, Double> probabilities = new LinkedHashMap<>();
+
+    private final Map<Key, Weighted> likeliest = new HashMap<>();
+    private final List<Hypothesis> ranked;
+
+    /** One form with its share of the whole. */
+    record Weighted(Suspicion suspicion, Variant variant, double probability) {}
+
+    private record Key(Code code, String target) {}
+
+    Diagnosis(List<Suspicion> suspicions, Likelihood likelihood, Context context) {
+        List<Double> logs = new ArrayList<>();
+        double most = Double.NEGATIVE_INFINITY;
+        for (Suspicion suspicion : suspicions) {
+            for (Variant variant : suspicion.variants()) {
+                double log = Math.log(suspicion.prior() * variant.weight())
+                        + TEMPER * likelihood.of(variant)
+                        + context.of(suspicion, variant);
+                logs.add(log);
+                most = Math.max(most, log);
+            }
+        }
+        double sum = 0;
+        for (double log : logs) {
+            sum += Math.exp(log - most);
+        }
+        int i = 0;
+        for (Suspicion suspicion : suspicions) {
+            for (Variant variant : suspicion.variants()) {
+                double p = Math.exp(logs.get(i++) - most) / sum;
+                Weighted form = new Weighted(suspicion, variant, p);
+                weighted.add(form);
+                Key key = new Key(suspicion.code(), suspicion.target());
+                probabilities.merge(key, p, Double::sum);
+                likeliest.merge(key, form, (a, b) -> b.probability() > a.probability() ? b : a);
+            }
+        }
+        ranked = rank();
+    }
+
+    /** Most probable first. */
+    List<Hypothesis> hypotheses() {
+        return ranked;
+    }
+
+    private List<Hypothesis> rank() {
+        return probabilities.entrySet().stream()
+                .map(e ->
+                        new Hypothesis(e.getKey().code(), e.getKey().target(), Math.max(0, Math.min(1, e.getValue()))))
+                .sorted(Comparator.comparingDouble(Hypothesis::probability).reversed())
+                .toList();
+    }
+
+    Hypothesis first() {
+        return hypotheses().get(0);
+    }
+
+    double probability(Code code, String target) {
+        return probabilities.getOrDefault(new Key(code, target), 0.0);
+    }
+
+    /** How likely it is that something is wrong with this part or net, whatever it is. */
+    double guilt(String target) {
+        return probabilities.entrySet().stream()
+                .filter(e -> e.getKey().target().equals(target))
+                .mapToDouble(Map.Entry::getValue)
+                .sum();
+    }
+
+    List<Weighted> weighted() {
+        return weighted;
+    }
+
+    /** The likeliest form of a fault. */
+    Optional<Variant> likeliest(Code code, String target) {
+        return Optional.ofNullable(likeliest.get(new Key(code, target))).map(Weighted::variant);
+    }
+}

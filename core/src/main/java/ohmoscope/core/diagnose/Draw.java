@@ -1,0 +1,117 @@
+package ohmoscope.core.diagnose;
+
+import java.util.Optional;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PortExpectation;
+import ohmoscope.core.board.Range;
+import ohmoscope.core.circuit.PowerTree;
+import ohmoscope.core.evidence.Observation.DeviceState;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.PowerSource;
+import ohmoscope.core.evidence.Observation.TraceShape;
+
+/** What a device draws from outside, as one word. */
+enum Draw {
+    NORMAL,
+    NONE,
+    /** A small steady current that goes nowhere. */
+    STUCK,
+    /** The port's first voltage, and no more asked for. */
+    NO_NEGOTIATION,
+    EXCESSIVE,
+    PULSING,
+    /** Something flows, but it says neither good nor bad. */
+    UNCLEAR;
+
+    private static final double NOTHING_AMPS = 0.004;
+    private static final double STUCK_AMPS = 0.16;
+    private static final double STUCK_AMPS_AT_HIGH_VOLTAGE = 0.03;
+    private static final double EXCESSIVE_AMPS = 3.6;
+    /** A first voltage of 5 V, as a source gives before anything is negotiated. */
+    private static final double FIRST_VOLTS_LOW = 4.3;
+
+    private static final double FIRST_VOLTS_HIGH = 5.7;
+    /** A device that wants at least this negotiates for it, or has an adapter that gives nothing else. */
+    private static final double NEGOTIATED_VOLTS = 8;
+
+    private static final double SAGGED_SHARE = 0.7;
+
+    /** @return empty when the entry has no current, or is not at a port */
+    static Optional<Draw> of(BoardIndex board, PowerTree tree, Power power) {
+        if (power.net().isPresent()) {
+            return Optional.empty();
+        }
+        Optional<TraceShape> shape = power.shape();
+        if (shape.isPresent()) {
+            switch (shape.get()) {
+                case COLLAPSE, BURST_THEN_ZERO:
+                    return Optional.of(EXCESSIVE);
+                case PULSING:
+                    return Optional.of(PULSING);
+                case SPIKE_THEN_ZERO, RISING:
+                    return Optional.of(NORMAL);
+                default:
+                    break;
+            }
+        }
+        if (power.amps().isEmpty()) {
+            return Optional.empty();
+        }
+        Optional<Part> port = power.port()
+                .flatMap(board::part)
+                .or(() -> tree.inputs().stream().findFirst());
+        return Optional.of(steady(board, tree, power, port));
+    }
+
+    private static Draw steady(BoardIndex board, PowerTree tree, Power power, Optional<Part> port) {
+        double amps = power.amps().getAsDouble();
+        Optional<PortExpectation> expects = port.flatMap(Part::expects);
+        double most = expects.flatMap(e -> later(e.runAmps(), e.chargeAmps()))
+                .map(r -> 1.2 * r.high())
+                .orElse(EXCESSIVE_AMPS);
+        double nominal = nominal(board, port, expects);
+        double volts = power.volts().orElse(nominal);
+        if (amps >= Math.max(most, 1) || amps > 1.5 && volts < SAGGED_SHARE * Math.min(5, nominal)) {
+            return EXCESSIVE;
+        }
+        if (amps <= NOTHING_AMPS) {
+            return NONE;
+        }
+        boolean first = volts >= FIRST_VOLTS_LOW && volts <= FIRST_VOLTS_HIGH;
+        if (first && nominal >= NEGOTIATED_VOLTS && power.from() == PowerSource.CHARGER) {
+            return NO_NEGOTIATION;
+        }
+        Optional<Range> standby = expects.flatMap(PortExpectation::standbyAmps);
+        if (power.state() == DeviceState.OFF
+                && standby.isPresent()
+                && standby.get().contains(amps)) {
+            return NORMAL;
+        }
+        double stuck = volts >= NEGOTIATED_VOLTS ? STUCK_AMPS_AT_HIGH_VOLTAGE : STUCK_AMPS;
+        double least = expects.flatMap(PortExpectation::runAmps)
+                .filter(r -> power.state() == DeviceState.ON)
+                .map(r -> 0.6 * r.low())
+                .orElse(stuck);
+        return amps < least ? STUCK : NORMAL;
+    }
+
+    private static Optional<Range> later(Optional<Range> run, Optional<Range> charge) {
+        if (run.isPresent() && charge.isPresent()) {
+            return run.get().high() > charge.get().high() ? run : charge;
+        }
+        return run.or(() -> charge);
+    }
+
+    /** What the port carries when all is well, volts. */
+    static double nominal(BoardIndex board, Optional<Part> port, Optional<PortExpectation> expects) {
+        return expects.flatMap(PortExpectation::volts)
+                .map(Range::low)
+                .orElseGet(() -> port.stream()
+                        .flatMap(p -> board.powerNets(p).stream())
+                        .flatMap(n -> board.net(n).stream())
+                        .mapToDouble(n -> n.nominalVolts().orElse(5))
+                        .max()
+                        .orElse(5));
+    }
+}

@@ -1,0 +1,666 @@
+package ohmoscope.core.diagnose;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.Set;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Net;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Role;
+import ohmoscope.core.circuit.Fault.Bridge;
+import ohmoscope.core.circuit.PowerTree;
+import ohmoscope.core.circuit.PowerTree.Feed;
+import ohmoscope.core.circuit.PowerTree.Kind;
+import ohmoscope.core.diagnose.Hypothesis.Code;
+import ohmoscope.core.diagnose.Sign.Says;
+import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.evidence.Observation.RunFinding;
+import ohmoscope.core.evidence.Observation.Warm;
+
+/**
+ * What to do next. First what safety and plain errors ask for, then what the likeliest fault asks for, then the reading
+ * that tells most for its minutes. Nothing is taken off on probability alone while a look or a reading can still decide.
+ */
+final class Planner {
+    private static final int MOST_STEPS = 8;
+    /** A fault this likely may be acted on, when something was seen or felt on the part itself. */
+    private static final double ACT_ON = 0.5;
+
+    private static final double ACT_ON_READINGS = 0.7;
+    private static final double WORTH_A_LOOK = 0.15;
+    private static final double LOW_AND_CLIMB_VOLTS = 1.0;
+    private static final double LIMIT_AMPS = 2.0;
+    private static final double MOST_AMPS = 4.5;
+    /** At the rail's own voltage the limit is what protects. */
+    private static final double LIMIT_AT_RAIL_AMPS = 1.0;
+
+    private final Timeline timeline;
+    private final BoardIndex board;
+    private final PowerTree tree;
+    private final RailBook book;
+    private final Diagnosis diagnosis;
+    private final Experiments experiments;
+    private final List<Stop> stops;
+    private final Optional<String> rail;
+    private final Schools schools;
+    private final List<Step> steps = new ArrayList<>();
+    /** Steps that may wait until the others are named. */
+    private final List<Step> later = new ArrayList<>();
+
+    Planner(
+            Timeline timeline,
+            RailBook book,
+            Diagnosis diagnosis,
+            Experiments experiments,
+            List<Stop> stops,
+            Optional<String> rail,
+            Schools schools) {
+        this.timeline = timeline;
+        this.board = timeline.board();
+        this.tree = timeline.tree();
+        this.book = book;
+        this.diagnosis = diagnosis;
+        this.experiments = experiments;
+        this.stops = stops;
+        this.rail = rail;
+        this.schools = schools;
+    }
+
+    List<Step> plan() {
+        hot();
+        touchingPins();
+        battery();
+        failedInjection();
+        overNominal();
+        cleared();
+        notProven();
+        notPluggedBack();
+        pair();
+        remains();
+        otherSide();
+        shorted();
+        if (book.shorted().isEmpty()) {
+            negotiation();
+            leading();
+        }
+        readings();
+        begin();
+        return steps.stream().filter(s -> !forbidden(s)).limit(MOST_STEPS).toList();
+    }
+
+    private boolean stopped(Stop.Code code) {
+        return stops.stream().anyMatch(s -> s.code() == code);
+    }
+
+    private boolean forbidden(Step step) {
+        boolean powers = step.action() == Action.POWER;
+        boolean injects = step.action() == Action.INJECT;
+        return powers && stopped(Stop.Code.DO_NOT_POWER)
+                || injects && touching().isPresent();
+    }
+
+    private void hot() {
+        stops.stream()
+                .filter(s -> s.code() == Stop.Code.HOT_BOARD)
+                .forEach(s -> add(new Step(
+                        Action.COOL,
+                        Optional.empty(),
+                        OptionalDouble.empty(),
+                        OptionalDouble.empty(),
+                        Reason.BOARD_IS_HOT,
+                        List.of())));
+    }
+
+    private Optional<String> touching() {
+        return stops.stream()
+                .filter(s -> s.code() == Stop.Code.DO_NOT_POWER)
+                .flatMap(s -> s.place().stream())
+                .filter(p -> timeline.all(Look.class)
+                        .anyMatch(l -> l.target().equals(p) && l.finding() == LookFinding.PINS_TOUCHING))
+                .findFirst();
+    }
+
+    private void touchingPins() {
+        touching().ifPresent(port -> {
+            if (timeline.now().battery()) {
+                add(Step.of(Action.DISCONNECT, Timeline.BATTERY, Reason.BATTERY_IS_IN));
+            }
+            add(Step.of(Action.REMOVE, port, Reason.PINS_TOUCH));
+            add(Step.of(Action.LOOK, port, Reason.PINS_TOUCH));
+        });
+    }
+
+    private void battery() {
+        boolean works = stopped(Stop.Code.BATTERY_CONNECTED)
+                || timeline.now().battery() && (!book.shorted().isEmpty() || stopped(Stop.Code.DO_NOT_POWER));
+        if (works) {
+            add(Step.of(Action.DISCONNECT, Timeline.BATTERY, Reason.BATTERY_IS_IN));
+        }
+    }
+
+    /** The leads alone, or no contact: the same injection again, at a place that is looked at first. */
+    private void failedInjection() {
+        for (String net : book.nets()) {
+            Optional<Sign> failed = book.last(net, Says.INTO_GROUND).or(() -> book.last(net, Says.NO_CONTACT));
+            boolean mended = failed.isPresent()
+                    && timeline.all(Inject.class)
+                            .anyMatch(i -> i.net().equals(net)
+                                    && i.seq() > failed.get().seq());
+            if (failed.isEmpty() || mended) {
+                continue;
+            }
+            Reason reason = failed.get().says() == Says.INTO_GROUND ? Reason.LEADS_ALONE : Reason.NO_CURRENT_FLOWED;
+            add(injection(net, reason));
+            timeline.last(Inject.class).flatMap(Inject::ref).ifPresent(ref -> add(Step.of(Action.LOOK, ref, reason)));
+            add(Step.of(Action.READ, net, reason));
+        }
+    }
+
+    private void overNominal() {
+        stops.stream()
+                .filter(s -> s.code() == Stop.Code.OVER_NOMINAL)
+                .flatMap(s -> s.place().stream())
+                .filter(p -> board.net(p).isPresent())
+                .forEach(net -> add(injection(net, Reason.TOO_MANY_VOLTS)));
+    }
+
+    private Step injection(String net, Reason reason) {
+        double nominal = board.net(net)
+                .map(n -> n.nominalVolts().orElse(LOW_AND_CLIMB_VOLTS))
+                .orElse(LOW_AND_CLIMB_VOLTS);
+        boolean atRail = schools.injection() == Schools.Injection.RAIL_VOLTAGE && reason == Reason.SHORTED_INJECT_LOW;
+        if (atRail) {
+            return new Step(
+                    Action.INJECT,
+                    Optional.of(net),
+                    OptionalDouble.of(nominal),
+                    OptionalDouble.of(LIMIT_AT_RAIL_AMPS),
+                    Reason.SHORTED_INJECT_AT_RAIL,
+                    List.of());
+        }
+        double volts = Math.min(LOW_AND_CLIMB_VOLTS, nominal);
+        double used = timeline.all(Inject.class)
+                .filter(i -> i.net().equals(net))
+                .mapToDouble(i -> i.amps().orElse(0))
+                .max()
+                .orElse(0);
+        boolean cold = timeline.last(Warm.class).map(Warm::nothing).orElse(false);
+        double amps = cold ? Math.min(MOST_AMPS, Math.max(LIMIT_AMPS, 1.5 * used)) : LIMIT_AMPS;
+        return new Step(
+                Action.INJECT, Optional.of(net), OptionalDouble.of(volts), OptionalDouble.of(amps), reason, List.of());
+    }
+
+    /** A short is gone: put right what was taken off, and prove it. */
+    private void cleared() {
+        Repair.of(timeline, book).ifPresent(repair -> {
+            String culprit = repair.culprit().target();
+            ChangeAction action = repair.culprit().action();
+            boolean part = board.part(culprit).isPresent();
+            if (part
+                    && action == ChangeAction.REMOVED
+                    && timeline.now().absent().contains(culprit)) {
+                boolean leaveOff = repair.leaveOff(board);
+                if (leaveOff) {
+                    add(Step.of(Action.LEAVE_OFF, culprit, Reason.CLEARED_LEAVE_OFF));
+                }
+                Reason reason = tree.isInput(culprit) ? Reason.PORT_TO_BE_FITTED : Reason.CLEARED_REPLACE;
+                add(Step.of(Action.REPLACE, culprit, reason));
+            } else if (part && action == ChangeAction.DISCONNECTED) {
+                add(Step.of(Action.REPLACE, culprit, Reason.CLEARED_REPLACE));
+                add(Step.of(Action.LOOK, culprit, Reason.LIKELY_FAULT));
+            }
+            repair.innocent().forEach(ref -> add(Step.of(Action.FIT, ref, Reason.INNOCENT_FIT_BACK)));
+            if (book.shorted().isEmpty()) {
+                add(Step.of(Action.PROVE, repair.net(), Reason.PROVE_REPAIR));
+                if (timeline.now().absent().isEmpty()) {
+                    add(Step.of(Action.POWER, Reason.PROVE_REPAIR));
+                }
+            }
+        });
+    }
+
+    private void notProven() {
+        stops.stream().filter(s -> s.code() == Stop.Code.NOT_PROVEN).forEach(s -> {
+            String net = rail.or(() -> book.everShorted().stream().findFirst()).orElse(tree.mainRail());
+            add(Step.of(Action.PROVE, net, Reason.PROVE_REPAIR));
+            add(Step.of(Action.READ, net, Reason.PROVE_REPAIR));
+        });
+        boolean replaced = timeline.all(Change.class).anyMatch(c -> c.action() == ChangeAction.REPLACED);
+        boolean tried = timeline.lastMoment()
+                .map(m -> m.observation() instanceof Change)
+                .orElse(false);
+        if (replaced
+                && tried
+                && book.shorted().isEmpty()
+                && Repair.of(timeline, book).isEmpty()) {
+            String net = rail.or(() -> book.everShorted().stream().findFirst()).orElse(tree.mainRail());
+            add(Step.of(Action.PROVE, net, Reason.PROVE_REPAIR));
+            add(Step.of(Action.READ, net, Reason.PROVE_REPAIR));
+        }
+    }
+
+    /** A device that was put together again and is ill: ask for what was unplugged before suspecting the repair. */
+    private void notPluggedBack() {
+        Optional<Run> run = timeline.last(Run.class)
+                .filter(r -> r.finding() != RunFinding.BOOTS && r.finding() != RunFinding.CHARGES);
+        timeline.now().unplugged().stream()
+                .filter(ref -> run.isPresent()
+                        && timeline.lastChangeOf(ref)
+                                .map(c -> c.seq() < run.get().seq())
+                                .orElse(false))
+                .sorted()
+                .forEach(ref -> add(Step.of(Action.CHECK_FITTED, ref, Reason.NOT_PLUGGED_BACK)));
+        diagnosis.hypotheses().stream()
+                .filter(h -> h.code() == Code.NOT_FITTED && h.probability() > 0.12)
+                .limit(2)
+                .forEach(h -> {
+                    boolean connector = board.part(h.target())
+                            .map(p -> p.kind() == PartKind.CONNECTOR)
+                            .orElse(true);
+                    add(Step.of(
+                            connector ? Action.CHECK_FITTED : Action.FIT,
+                            h.target(),
+                            connector ? Reason.NOT_PLUGGED_BACK : Reason.PLACE_IS_EMPTY));
+                });
+    }
+
+    /** Five volts and no more: look at the port's pins, then at what feeds the chip that should ask for more. */
+    private void negotiation() {
+        boolean stays = timeline.current(Power.class)
+                .reduce((a, b) -> b)
+                .flatMap(p -> Draw.of(board, tree, p))
+                .map(d -> d == Draw.NO_NEGOTIATION)
+                .orElse(false);
+        if (!stays) {
+            return;
+        }
+        board.parts().stream()
+                .filter(p -> board.role(p) == Role.PORT_CONTROLLER)
+                .limit(1)
+                .flatMap(p -> board.powerNets(p).stream())
+                .filter(n -> book.powered(n).isEmpty())
+                .limit(2)
+                .forEach(n -> add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER)));
+        tree.inputs().stream()
+                .map(Part::ref)
+                .filter(ref -> !looked(ref))
+                .limit(1)
+                .forEach(ref -> add(Step.of(Action.LOOK, ref, Reason.FIRST_LOOK)));
+    }
+
+    private void pair() {
+        diagnosis.hypotheses().stream()
+                .filter(h -> h.code() == Code.PAIRED_PART && h.probability() > 0.08)
+                .limit(1)
+                .forEach(h -> {
+                    add(Step.of(Action.REPLACE, h.target(), Reason.MOVE_THE_PAIR));
+                    board.part(h.target())
+                            .flatMap(Part::pairedWith)
+                            .ifPresent(other -> add(Step.of(Action.REPLACE, other, Reason.MOVE_THE_PAIR)));
+                });
+    }
+
+    /** Something was taken off for nothing. */
+    private void remains() {
+        for (String net : book.shorted()) {
+            if (!book.remains(net)) {
+                continue;
+            }
+            int since = book.unpowered(net).orElseThrow().seq();
+            timeline.all(Change.class)
+                    .filter(c -> c.action() == ChangeAction.REMOVED && c.seq() < since)
+                    .map(Change::target)
+                    .filter(ref -> timeline.now().absent().contains(ref))
+                    .filter(ref -> !tree.isInput(ref))
+                    .distinct()
+                    .forEach(ref -> later.add(Step.of(Action.FIT, ref, Reason.INNOCENT_FIT_BACK)));
+        }
+    }
+
+    /** Warmth on a part that cannot make it: it comes through from the other side. */
+    private void otherSide() {
+        Optional<Warm> warm = timeline.last(Warm.class).filter(w -> !w.nothing());
+        Optional<Part> seen = warm.flatMap(Warm::ref).flatMap(board::part);
+        Set<String> shorted = Set.copyOf(book.everShorted());
+        if (seen.isPresent() && !shorted.isEmpty()) {
+            boolean able = seen.get().pins().stream()
+                    .map(Pin::net)
+                    .anyMatch(n -> !board.isGround(n)
+                            && shorted.stream().anyMatch(s -> book.joinedTo(s).contains(n)));
+            if (!able) {
+                add(Step.of(Action.FLIP, Reason.WARMTH_FROM_OTHER_SIDE));
+                shorted.stream()
+                        .findFirst()
+                        .ifPresent(n -> add(Step.of(Action.IMAGE, n, Reason.WARMTH_FROM_OTHER_SIDE)));
+            }
+        }
+        boolean broad = warm.map(w -> w.spreadMm().orElse(0) > 10).orElse(false);
+        boolean nothing = timeline.last(Warm.class).map(Warm::nothing).orElse(false);
+        boolean oneSideOnly = timeline.all(Warm.class)
+                        .flatMap(w -> w.side().stream())
+                        .distinct()
+                        .count()
+                <= 1;
+        if (broad || nothing && oneSideOnly && !shorted.isEmpty()) {
+            add(Step.of(Action.FLIP, Reason.WARMTH_FROM_OTHER_SIDE));
+        }
+    }
+
+    private void shorted() {
+        List<String> nets = book.shorted();
+        if (nets.isEmpty()) {
+            later.forEach(this::add);
+            return;
+        }
+        String net = nets.contains(rail.orElse("")) ? rail.orElseThrow() : deepest(nets);
+        boolean signal = board.net(net).orElseThrow().kind() == NetKind.SIGNAL;
+        List<Hypothesis> likely = likely(net);
+        Optional<Hypothesis> first = likely.stream().findFirst();
+        boolean pointed = first.map(h -> pointedAt(h.target())).orElse(false);
+        if (first.isPresent() && first.get().probability() > ACT_ON && pointed && removable(first.get())) {
+            add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
+        }
+        if (first.isPresent()
+                && first.get().code() == Code.DAMAGED_PORT
+                && first.get().probability() > 0.35) {
+            add(Step.of(Action.LOOK, first.get().target(), Reason.LIKELY_FAULT));
+            add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
+        }
+        portOff(net);
+        boolean injected = timeline.current(Inject.class)
+                .anyMatch(i -> i.net().equals(net) && i.volts().isPresent());
+        boolean imaged = timeline.current(Warm.class).findAny().isPresent();
+        if (injected && !imaged) {
+            add(Step.of(Action.IMAGE, net, findWarmth()));
+        }
+        if (!signal) {
+            add(injection(net, Reason.SHORTED_INJECT_LOW));
+        }
+        if (first.isPresent() && !looked(first.get().target())) {
+            add(Step.of(Action.LOOK, first.get().target(), Reason.FIRST_LOOK));
+        }
+        if (!imaged) {
+            add(Step.of(Action.IMAGE, net, findWarmth()));
+        }
+        later.forEach(this::add);
+        unplug(net);
+        if (first.isPresent() && first.get().probability() > ACT_ON && removable(first.get())) {
+            add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
+        }
+    }
+
+    private Reason findWarmth() {
+        return switch (schools.warmth()) {
+            case CAMERA -> Reason.SHORTED_FIND_WARMTH;
+            case LIQUID -> Reason.FIND_WARMTH_BY_LIQUID;
+            case TOUCH -> Reason.FIND_WARMTH_BY_TOUCH;
+        };
+    }
+
+    /** The other school takes the port off before anything else is measured. */
+    private void portOff(String net) {
+        if (schools.port() == Schools.Port.OFF_FIRST) {
+            tree.inputs().stream()
+                    .filter(p -> timeline.now().has(p))
+                    .filter(p -> board.powerNets(p).stream()
+                            .anyMatch(n -> book.joinedTo(net).contains(n)))
+                    .limit(1)
+                    .forEach(p -> add(Step.of(Action.REMOVE, p.ref(), Reason.PORT_OFF_FIRST)));
+        }
+    }
+
+    /** What can be unplugged from a shorted rail goes before anything is heated. */
+    private void unplug(String net) {
+        board.partsOn(net)
+                .filter(p -> p.kind() == PartKind.CONNECTOR && !tree.isInput(p.ref()) && !tree.isBattery(p.ref()))
+                .filter(p -> !timeline.now().unplugged().contains(p.ref()))
+                .limit(1)
+                .forEach(p -> add(Step.of(Action.DISCONNECT, p.ref(), Reason.ISOLATE)));
+    }
+
+    private String deepest(List<String> nets) {
+        return nets.stream()
+                .max(Comparator.comparingDouble(n ->
+                        likely(n).stream().mapToDouble(Hypothesis::probability).sum()))
+                .orElseThrow();
+    }
+
+    /** Faults that would short this net, most probable first. */
+    private List<Hypothesis> likely(String net) {
+        Set<String> joined = book.joinedTo(net);
+        return diagnosis.hypotheses().stream()
+                .filter(h -> h.code() == Code.SHORT || h.code() == Code.DAMAGED_PORT || h.code() == Code.LEAKY)
+                .filter(h -> diagnosis
+                        .likeliest(h.code(), h.target())
+                        .map(v -> v.faults().stream()
+                                .filter(Bridge.class::isInstance)
+                                .map(Bridge.class::cast)
+                                .anyMatch(b -> joined.contains(b.netA()) || joined.contains(b.netB())))
+                        .orElse(false))
+                .toList();
+    }
+
+    /** Whether somebody saw, felt or filmed something on the part itself. */
+    private boolean pointedAt(String ref) {
+        for (Observation observation :
+                timeline.moments().stream().map(Timeline.Moment::observation).toList()) {
+            boolean hurt = observation instanceof Look l && l.target().equals(ref) && l.finding() != LookFinding.CLEAN;
+            boolean warm =
+                    observation instanceof Warm w && w.ref().map(ref::equals).orElse(false) && !w.nothing();
+            if (hurt || warm) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private boolean looked(String ref) {
+        return timeline.all(Look.class).anyMatch(l -> l.target().equals(ref));
+    }
+
+    private boolean removable(Hypothesis h) {
+        return board.part(h.target())
+                .map(p -> timeline.now().has(p) && !timeline.now().renewed().contains(p.ref()))
+                .orElse(false);
+    }
+
+    /** No short: what the likeliest fault asks for. */
+    private void leading() {
+        List<Hypothesis> some = diagnosis.hypotheses().stream()
+                .filter(h -> h.probability() > WORTH_A_LOOK)
+                .limit(3)
+                .toList();
+        for (Hypothesis h : some) {
+            boolean sure = h.probability() > ACT_ON_READINGS;
+            switch (h.code()) {
+                case OPEN -> open(h, sure);
+                case LEAKY, SHORT -> leak(h, sure);
+                case DEAD_CONTROLLER -> controller(h, sure);
+                case NO_ENABLE -> enable(h);
+                case DAMAGED_PORT -> port(h, sure);
+                case BATTERY -> batteryItself(h);
+                case NONE -> healthy();
+                default -> {}
+            }
+        }
+    }
+
+    private void open(Hypothesis h, boolean sure) {
+        if (!removable(h)) {
+            return;
+        }
+        boolean across = timeline.current(Read.class)
+                .anyMatch(r -> r.across().map(h.target()::equals).orElse(false));
+        if (!across) {
+            add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT));
+        }
+        if (sure) {
+            add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+        }
+        if (!looked(h.target())) {
+            add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
+        }
+    }
+
+    private void leak(Hypothesis h, boolean sure) {
+        if (!removable(h)) {
+            return;
+        }
+        if (sure || h.probability() > ACT_ON && pointedAt(h.target())) {
+            boolean bypass = board.part(h.target())
+                    .map(p -> board.role(p) == Role.BYPASS)
+                    .orElse(false);
+            add(Step.of(bypass ? Action.REMOVE : Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+        }
+        if (!looked(h.target())) {
+            add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
+        }
+    }
+
+    /** A chip is blamed last: after its supply, its enable and its output are known. */
+    private void controller(Hypothesis h, boolean sure) {
+        Optional<Part> part = board.part(h.target());
+        if (part.isEmpty()) {
+            return;
+        }
+        List<String> asked = new ArrayList<>();
+        for (String net : supplies(part.get())) {
+            if (book.powered(net).isEmpty()) {
+                asked.add(net);
+            }
+        }
+        asked.stream().limit(2).forEach(n -> add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER)));
+        if (sure && asked.isEmpty() && removable(h)) {
+            add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+        } else if (!looked(h.target())) {
+            add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
+        }
+    }
+
+    private List<String> supplies(Part part) {
+        return board.powerNets(part).stream()
+                .filter(n -> part.supplies().stream().noneMatch(s -> s.out().equals(n)))
+                .toList();
+    }
+
+    private void enable(Hypothesis h) {
+        add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT));
+        board.partsOn(h.target())
+                .filter(p ->
+                        p.kind() == PartKind.RESISTOR || p.kind() == PartKind.TRANSISTOR || board.role(p) == Role.DRIVE)
+                .limit(1)
+                .forEach(p -> add(Step.of(Action.READ, p.ref(), Reason.LIKELY_FAULT)));
+    }
+
+    private void port(Hypothesis h, boolean sure) {
+        boolean hurt = pointedAt(h.target());
+        if (!looked(h.target())) {
+            add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
+        }
+        if (removable(h) && (hurt || sure)) {
+            add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+        }
+    }
+
+    private void batteryItself(Hypothesis h) {
+        add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+        board.powerNets(board.part(h.target()).orElseThrow()).stream()
+                .limit(1)
+                .forEach(n -> add(Step.of(Action.READ, n, Reason.LIKELY_FAULT)));
+    }
+
+    private void healthy() {
+        boolean ran = timeline.last(Run.class)
+                .map(r -> r.finding() == RunFinding.BOOTS || r.finding() == RunFinding.CHARGES)
+                .orElse(false);
+        boolean powered = timeline.current(Power.class).findAny().isPresent()
+                || timeline.current(Read.class).anyMatch(r -> r.power().isPresent());
+        if (ran) {
+            add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
+        } else if (!powered) {
+            add(Step.of(Action.POWER, Reason.FIRST_POWER));
+        }
+    }
+
+    private void readings() {
+        experiments.readings().stream().limit(4).map(Experiments.Worth::step).forEach(this::add);
+    }
+
+    /** Little is known: the usual order. */
+    private void begin() {
+        boolean looked = timeline.all(Look.class).findAny().isPresent();
+        boolean measured = !book.nets().isEmpty();
+        boolean powered = timeline.all(Power.class).findAny().isPresent()
+                || timeline.all(Read.class).anyMatch(r -> r.power().isPresent());
+        if (!looked) {
+            tree.inputs().stream().limit(1).forEach(p -> add(Step.of(Action.LOOK, p.ref(), Reason.FIRST_LOOK)));
+        }
+        boolean unread = book.unpowered(tree.mainRail()).isEmpty();
+        if (unread && schools.proof() == Schools.Proof.SUPPLY) {
+            add(injection(tree.mainRail(), Reason.PROVE_BY_SUPPLY));
+        }
+        if (unread) {
+            add(Step.of(Action.READ, tree.mainRail(), Reason.MAIN_RAIL_FIRST));
+        }
+        if (!powered) {
+            add(Step.of(Action.POWER, Reason.FIRST_POWER));
+        }
+        if (measured && book.shorted().isEmpty()) {
+            upstreamOfFirstAbsent();
+        }
+        boolean unknown = board.nets().stream().noneMatch(n -> n.expect().isPresent());
+        if (unknown && measured) {
+            add(Step.of(Action.COMPARE_GOOD_BOARD, Reason.NO_REFERENCE));
+        }
+    }
+
+    /** Where the voltage stops: its input, its enable, its output's resistance, in this order. */
+    private void upstreamOfFirstAbsent() {
+        for (String net : List.copyOf(book.nets())) {
+            boolean absent = book.powered(net)
+                    .map(s -> s.says() == Says.ABSENT || s.says() == Says.HALF)
+                    .orElse(false);
+            if (!absent) {
+                continue;
+            }
+            if (book.unpowered(net).isEmpty()) {
+                add(Step.of(Action.READ, net, Reason.RAILS_IN_ORDER));
+            }
+            for (Feed feed : tree.feeds().getOrDefault(net, List.of())) {
+                if (book.powered(feed.from()).isEmpty()) {
+                    add(Step.of(Action.READ, feed.from(), Reason.RAILS_IN_ORDER));
+                }
+                if (feed.kind() == Kind.CONVERTS) {
+                    feed.enable()
+                            .filter(e -> board.net(e)
+                                    .map(Net::kind)
+                                    .map(k -> k == NetKind.SIGNAL)
+                                    .orElse(false))
+                            .ifPresent(e -> add(Step.of(Action.READ, e, Reason.RAILS_IN_ORDER)));
+                }
+            }
+        }
+    }
+
+    private void add(Step step) {
+        if (steps.stream().noneMatch(step::same)) {
+            steps.add(step);
+        }
+    }
+}

@@ -1,0 +1,142 @@
+package ohmoscope.core.diagnose;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.circuit.Band;
+import ohmoscope.core.circuit.BoardState;
+import ohmoscope.core.circuit.Fault;
+import ohmoscope.core.circuit.Fault.Bridge;
+import ohmoscope.core.circuit.Fault.Dead;
+import ohmoscope.core.circuit.Fault.Inactive;
+import ohmoscope.core.circuit.Fault.Open;
+import ohmoscope.core.circuit.Meter;
+import ohmoscope.core.circuit.PoweredTwin;
+import ohmoscope.core.circuit.PoweredTwin.Input;
+import ohmoscope.core.circuit.PoweredTwin.Powered;
+import ohmoscope.core.circuit.Twin;
+import ohmoscope.core.circuit.Twin.Injected;
+
+/**
+ * The twin's answers, each worked out once. Faults that the question cannot see are left out before asking, and faults
+ * that are the same to the circuit count as one, so that hundreds of hypotheses need few solves.
+ */
+final class Predictor {
+    /** Where a bridge is does not matter to the circuit once it is known to be there. */
+    static final String SOMEWHERE = "";
+
+    private final BoardIndex board;
+    private final Twin twin;
+    private final PoweredTwin powered;
+    private final Map<BoardState, Integer> states = new HashMap<>();
+    private final Map<Object, Band> bands = new HashMap<>();
+    private final Map<Object, Injected> injections = new HashMap<>();
+    private final Map<Object, Powered> poweredStates = new HashMap<>();
+    private final List<Map<String, Set<String>>> islands = new ArrayList<>();
+    /** The same state is asked about again and again; its sets need not be hashed each time. */
+    private BoardState lastState = BoardState.WHOLE;
+
+    private int lastId = -1;
+
+    private record Asked(Object what, int state, List<Fault> faults) {}
+
+    private record Feeding(List<Input> inputs, Map<String, Double> known) {}
+
+    private record Injection(String net, double volts, double amps, double leadOhms) {}
+
+    Predictor(BoardIndex board, Twin twin) {
+        this.board = board;
+        this.twin = twin;
+        this.powered = new PoweredTwin(twin);
+    }
+
+    Band read(Meter meter, BoardState state, List<Fault> faults) {
+        List<Fault> seen = unpowered(meter.net(), meter.to(), state, faults);
+        return bands.computeIfAbsent(new Asked(meter, id(state), seen), k -> twin.read(meter, state, seen));
+    }
+
+    Injected inject(String net, double volts, double amps, double leadOhms, BoardState state, List<Fault> faults) {
+        List<Fault> seen = unpowered(net, net, state, faults);
+        Asked asked = new Asked(new Injection(net, volts, amps, leadOhms), id(state), seen);
+        return injections.computeIfAbsent(asked, k -> twin.inject(net, volts, amps, leadOhms, state, seen));
+    }
+
+    Powered power(List<Input> inputs, Map<String, Double> known, BoardState state, List<Fault> faults) {
+        List<Fault> seen = faults.stream()
+                .filter(f -> present(f, state))
+                .map(Predictor::coarse)
+                .toList();
+        Asked asked = new Asked(new Feeding(inputs, known), id(state), seen);
+        return poweredStates.computeIfAbsent(asked, k -> powered.solve(inputs, state, seen, known));
+    }
+
+    /** Under power a few milliohms more or less of a dead short change nothing. */
+    private static Fault coarse(Fault fault) {
+        if (!(fault instanceof Bridge b)) {
+            return fault;
+        }
+        double ohms = b.ohms() < 1.5 ? 0.1 : b.ohms() < 20 ? 8 : b.ohms() < 700 ? 200 : b.ohms();
+        return new Bridge(SOMEWHERE, b.netA(), b.netB(), ohms);
+    }
+
+    private List<Fault> unpowered(String net, String to, BoardState state, List<Fault> faults) {
+        List<Fault> seen = new ArrayList<>();
+        for (Fault fault : faults) {
+            if (!present(fault, state) || fault instanceof Dead || fault instanceof Inactive) {
+                continue;
+            }
+            if (fault instanceof Bridge b) {
+                if (near(net, to, b.netA(), state) || near(net, to, b.netB(), state)) {
+                    seen.add(new Bridge(SOMEWHERE, b.netA(), b.netB(), b.ohms()));
+                }
+            } else if (fault instanceof Open open) {
+                boolean near = board.part(open.target())
+                        .map(p -> p.pins().stream().anyMatch(pin -> near(net, to, pin.net(), state)))
+                        .orElse(false);
+                if (near) {
+                    seen.add(open);
+                }
+            }
+        }
+        return seen;
+    }
+
+    private boolean near(String net, String to, String other, BoardState state) {
+        return !board.isGround(other)
+                && (island(net, state).contains(other) || island(to, state).contains(other));
+    }
+
+    /** The nets that conduct to this one in a state; empty for ground. */
+    Set<String> island(String net, BoardState state) {
+        return islands.get(id(state)).computeIfAbsent(net, k -> twin.island(net, state));
+    }
+
+    /** A fault goes with its part. */
+    static boolean present(Fault fault, BoardState state, BoardIndex board) {
+        Optional<Part> part = board.part(fault.target());
+        return part.map(p -> state.has(p)
+                        && !state.renewed().contains(p.ref())
+                        && !state.unplugged().contains(p.ref()))
+                .orElse(true);
+    }
+
+    private boolean present(Fault fault, BoardState state) {
+        return present(fault, state, board);
+    }
+
+    private int id(BoardState state) {
+        if (state != lastState || lastId < 0) {
+            lastId = states.computeIfAbsent(state, k -> {
+                islands.add(new HashMap<>());
+                return states.size();
+            });
+            lastState = state;
+        }
+        return lastId;
+    }
+}

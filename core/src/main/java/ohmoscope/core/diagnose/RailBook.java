@@ -1,0 +1,159 @@
+package ohmoscope.core.diagnose;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.circuit.BoardState;
+import ohmoscope.core.circuit.Twin;
+import ohmoscope.core.diagnose.Sign.Says;
+import ohmoscope.core.diagnose.Timeline.Moment;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.ChangeAction;
+
+/**
+ * What is known of each net now, and what was known before the board was changed. A sign holds until something that is
+ * joined to its net is changed; unplugging the battery changes no unpowered reading.
+ */
+final class RailBook {
+    private final Timeline timeline;
+    private final Twin twin;
+    private final Map<String, List<Sign>> current = new LinkedHashMap<>();
+    private final Map<String, List<Sign>> earlier = new LinkedHashMap<>();
+    private final Map<String, Set<String>> touched = new LinkedHashMap<>();
+
+    private final Map<String, Set<String>> islands = new HashMap<>();
+
+    RailBook(Timeline timeline, Twin twin) {
+        this.timeline = timeline;
+        this.twin = twin;
+        for (Sign sign : new SignReader(timeline).read()) {
+            boolean holds = changesAfter(sign.seq()).stream().noneMatch(c -> touches(c, sign));
+            (holds ? current : earlier)
+                    .computeIfAbsent(sign.net(), k -> new ArrayList<>())
+                    .add(sign);
+        }
+    }
+
+    private List<Change> changesAfter(int seq) {
+        return timeline.moments().stream()
+                .map(Moment::observation)
+                .filter(o -> o.seq() > seq && o instanceof Change)
+                .map(Change.class::cast)
+                .toList();
+    }
+
+    private boolean touches(Change change, Sign sign) {
+        String target = change.target();
+        if (target.equals(Timeline.BATTERY)
+                || timeline.tree().isBattery(target) && change.action() != ChangeAction.REMOVED) {
+            return !sign.says().unpowered();
+        }
+        if (!sign.says().unpowered() || target.startsWith("stack:") || target.equals(Timeline.PERIPHERALS)) {
+            return true;
+        }
+        return touched.computeIfAbsent(target, this::joined).contains(sign.net());
+    }
+
+    /** The nets that a part has to do with: its own and all that conduct to them. */
+    private Set<String> joined(String target) {
+        Set<String> nets = new LinkedHashSet<>();
+        Optional<Part> part = timeline.board().part(target);
+        if (part.isEmpty()) {
+            return nets;
+        }
+        for (Pin pin : part.get().pins()) {
+            if (!timeline.board().isGround(pin.net())) {
+                nets.addAll(joinedTo(pin.net()));
+            }
+        }
+        return nets;
+    }
+
+    /** The nets that anything conducts to from this one on the whole board. */
+    Set<String> joinedTo(String net) {
+        return islands.computeIfAbsent(net, n -> twin.island(n, BoardState.WHOLE));
+    }
+
+    /** Nets that were found shorted at any time. */
+    List<String> everShorted() {
+        Set<String> nets = new LinkedHashSet<>(shorted());
+        earlier.keySet().stream().filter(n -> shortedBefore(n).isPresent()).forEach(nets::add);
+        return List.copyOf(nets);
+    }
+
+    /** Nets that anything is known of now. */
+    Set<String> nets() {
+        return current.keySet();
+    }
+
+    /** Signs that hold now, oldest first. */
+    List<Sign> now(String net) {
+        return current.getOrDefault(net, List.of());
+    }
+
+    /** Signs of circuits before this one, oldest first. */
+    List<Sign> before(String net) {
+        return earlier.getOrDefault(net, List.of());
+    }
+
+    Set<String> netsBefore() {
+        return earlier.keySet();
+    }
+
+    List<Sign> inForce() {
+        return current.values().stream().flatMap(List::stream).toList();
+    }
+
+    List<Sign> outdated() {
+        return earlier.values().stream().flatMap(List::stream).toList();
+    }
+
+    /** The latest unpowered word on a net. */
+    Optional<Sign> unpowered(String net) {
+        return now(net).stream().filter(s -> s.says().unpowered()).reduce((a, b) -> b);
+    }
+
+    /** The latest powered word on a net. */
+    Optional<Sign> powered(String net) {
+        return now(net).stream()
+                .filter(s -> s.says() == Says.PRESENT
+                        || s.says() == Says.ABSENT
+                        || s.says() == Says.HALF
+                        || s.says() == Says.BACKFED)
+                .reduce((a, b) -> b);
+    }
+
+    Optional<Sign> last(String net, Says says) {
+        return now(net).stream().filter(s -> s.says() == says).reduce((a, b) -> b);
+    }
+
+    boolean shorted(String net) {
+        return unpowered(net).map(s -> s.says() == Says.SHORTED).orElse(false);
+    }
+
+    /** Nets that are shorted now, in the order they were found. */
+    List<String> shorted() {
+        return current.keySet().stream().filter(this::shorted).toList();
+    }
+
+    /** Shorted before the last change that concerns it. */
+    Optional<Sign> shortedBefore(String net) {
+        return before(net).stream().filter(s -> s.says() == Says.SHORTED).reduce((a, b) -> b);
+    }
+
+    boolean cleared(String net) {
+        return shortedBefore(net).isPresent()
+                && unpowered(net).map(s -> s.says().notShorted()).orElse(false);
+    }
+
+    boolean remains(String net) {
+        return shortedBefore(net).isPresent() && shorted(net);
+    }
+}

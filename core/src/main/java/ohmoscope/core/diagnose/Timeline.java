@@ -1,0 +1,150 @@
+package ohmoscope.core.diagnose;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Storey;
+import ohmoscope.core.circuit.BoardState;
+import ohmoscope.core.circuit.PowerTree;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.BatteryState;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.Read;
+
+/**
+ * The entries in order, each with the board as it was when it was made. A change starts a new circuit.
+ *
+ * @param now the board after the last entry
+ * @param epoch number of the circuit after the last entry
+ */
+record Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardState now, int epoch) {
+    /** The word by which a change names the battery. */
+    static final String BATTERY = "battery";
+
+    static final String PERIPHERALS = "peripherals";
+
+    /** @param epoch circuits are numbered from 0 */
+    record Moment(Observation observation, BoardState state, int epoch) {
+        int seq() {
+            return observation.seq();
+        }
+    }
+
+    static Timeline of(BoardIndex board, PowerTree tree, List<Observation> observations) {
+        List<Moment> moments = new ArrayList<>();
+        BoardState state = BoardState.WHOLE;
+        int epoch = 0;
+        for (Observation observation : observations) {
+            if (observation instanceof Power power) {
+                BoardState before = state;
+                state = power.battery()
+                        .map(b -> before.withBattery(b == BatteryState.IN))
+                        .orElse(before);
+            }
+            if (observation instanceof Change change) {
+                moments.add(new Moment(change, state, epoch));
+                state = after(board, tree, state, change);
+                epoch++;
+            } else {
+                moments.add(new Moment(observation, state, epoch));
+            }
+        }
+        return new Timeline(board, tree, moments, state, epoch);
+    }
+
+    private static BoardState after(BoardIndex board, PowerTree tree, BoardState state, Change change) {
+        String target = change.target();
+        boolean battery = target.equals(BATTERY) || tree.isBattery(target) && unplugs(change.action());
+        if (battery) {
+            return state.withBattery(change.action() == ChangeAction.CONNECTED);
+        }
+        if (target.startsWith("stack:")) {
+            Storey storey = target.endsWith("upper") ? Storey.UPPER : Storey.LOWER;
+            return state.separated(
+                    change.action() == ChangeAction.SEPARATED || change.action() == ChangeAction.REMOVED
+                            ? Optional.of(storey)
+                            : Optional.empty());
+        }
+        List<String> targets = target.equals(PERIPHERALS) ? peripherals(board, tree) : List.of(target);
+        for (String ref : targets) {
+            state = switch (change.action()) {
+                case REMOVED -> state.without(ref);
+                case FITTED -> state.with(ref, false);
+                case REPLACED -> state.with(ref, true);
+                case DISCONNECTED, SEPARATED -> state.unplug(ref);
+                case CONNECTED -> state.plug(ref);
+                case CLEANED -> state;
+            };
+        }
+        return state;
+    }
+
+    private static boolean unplugs(ChangeAction action) {
+        return action == ChangeAction.DISCONNECTED || action == ChangeAction.CONNECTED;
+    }
+
+    private static List<String> peripherals(BoardIndex board, PowerTree tree) {
+        return board.parts().stream()
+                .filter(p -> p.kind() == ohmoscope.core.board.PartKind.CONNECTOR)
+                .map(Part::ref)
+                .filter(r -> !tree.isInput(r) && !tree.isBattery(r))
+                .toList();
+    }
+
+    <T extends Observation> Stream<T> all(Class<T> kind) {
+        return moments.stream()
+                .map(Moment::observation)
+                .filter(kind::isInstance)
+                .map(kind::cast);
+    }
+
+    /** Those of the present circuit. */
+    <T extends Observation> Stream<T> current(Class<T> kind) {
+        return moments.stream()
+                .filter(m -> m.epoch() == epoch)
+                .map(Moment::observation)
+                .filter(kind::isInstance)
+                .map(kind::cast);
+    }
+
+    <T extends Observation> Optional<T> last(Class<T> kind) {
+        return all(kind).reduce((a, b) -> b);
+    }
+
+    Optional<Moment> lastMoment() {
+        return moments.isEmpty() ? Optional.empty() : Optional.of(moments.get(moments.size() - 1));
+    }
+
+    /** The last change that touched this part. */
+    Optional<Change> lastChangeOf(String target) {
+        return all(Change.class).filter(c -> c.target().equals(target)).reduce((a, b) -> b);
+    }
+
+    /** The net a reading was taken on: as named, else by its pin, else the part's or test point's own. */
+    Optional<String> netOf(Read read) {
+        return read.net().or(() -> read.ref().flatMap(ref -> netAt(ref, read.pin())));
+    }
+
+    Optional<String> netAt(String ref, Optional<String> pin) {
+        Optional<Part> part = board.part(ref);
+        if (part.isEmpty()) {
+            return board.testPoint(ref).map(t -> t.net());
+        }
+        List<Pin> pins = part.get().pins();
+        return pins.stream()
+                .filter(p -> pin.map(p.name()::equals).orElse(false))
+                .map(Pin::net)
+                .findFirst()
+                .or(() -> board.powerNets(part.get()).stream().findFirst())
+                .or(() -> pins.stream()
+                        .map(Pin::net)
+                        .filter(n -> !board.isGround(n))
+                        .findFirst());
+    }
+}

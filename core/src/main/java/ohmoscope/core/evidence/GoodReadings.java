@@ -1,0 +1,81 @@
+package ohmoscope.core.evidence;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Expectation;
+import ohmoscope.core.board.Net;
+import ohmoscope.core.board.Range;
+import ohmoscope.core.evidence.Observation.ReadMode;
+
+/** What good boards of a kind were read at: it fills in what the board's own data does not tell. */
+public final class GoodReadings {
+    /** One reading says less of what is usual than several do. */
+    private static final double ALONE_SHARE = 0.12;
+
+    private static final double AMONG_SHARE = 0.06;
+    private static final double OHMS_WIDER = 2.5;
+
+    /** One reading of a good board, to ground, unpowered. @param value in the unit of its mode */
+    public record Good(String net, ReadMode mode, double value) {}
+
+    private GoodReadings() {}
+
+    /** The board with a range for each net that has none of its own; the same board when nothing is added. */
+    public static Board onto(Board board, List<Good> readings) {
+        if (readings.isEmpty()) {
+            return board;
+        }
+        Map<String, List<Good>> byNet = new HashMap<>();
+        readings.forEach(
+                g -> byNet.computeIfAbsent(g.net(), n -> new ArrayList<>()).add(g));
+        List<Net> nets = board.nets().stream()
+                .map(n -> byNet.containsKey(n.name()) ? filled(n, byNet.get(n.name())) : n)
+                .toList();
+        return new Board(
+                board.name(),
+                board.revision(),
+                board.outline(),
+                board.thicknessMm(),
+                board.copperLayers(),
+                board.copperUm(),
+                nets,
+                board.parts(),
+                board.testPoints(),
+                board.fiducials());
+    }
+
+    private static Net filled(Net net, List<Good> readings) {
+        Optional<Range> ohms = net.expect().flatMap(Expectation::ohms).or(() -> range(readings, ReadMode.OHMS));
+        Optional<Range> diode = net.expect().flatMap(Expectation::diodeVolts).or(() -> range(readings, ReadMode.DIODE));
+        return new Net(net.name(), net.kind(), net.nominalVolts(), Optional.of(new Expectation(ohms, diode)));
+    }
+
+    private static Optional<Range> range(List<Good> readings, ReadMode mode) {
+        double[] values = readings.stream()
+                .filter(g -> g.mode() == mode)
+                .mapToDouble(Good::value)
+                .sorted()
+                .toArray();
+        if (values.length == 0) {
+            return Optional.empty();
+        }
+        double share = (values.length == 1 ? ALONE_SHARE : AMONG_SHARE) * (mode == ReadMode.OHMS ? OHMS_WIDER : 1);
+        return Optional.of(new Range(values[0] * (1 - share), values[values.length - 1] * (1 + share)));
+    }
+
+    /** Whether a reading can be kept as one of a good board. */
+    public static Optional<Good> of(Observation.Read read, Optional<String> net) {
+        OptionalDouble value = read.value();
+        boolean kind = read.mode() == ReadMode.DIODE || read.mode() == ReadMode.OHMS;
+        boolean toGround =
+                read.across().isEmpty() && read.to().isEmpty() && read.power().isEmpty();
+        return kind && toGround && value.isPresent()
+                ? net.map(n -> new Good(n, read.mode(), value.getAsDouble()))
+                : Optional.empty();
+    }
+}

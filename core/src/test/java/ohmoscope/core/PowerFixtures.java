@@ -1,0 +1,101 @@
+package ohmoscope.core;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Expectation;
+import ohmoscope.core.board.Gate;
+import ohmoscope.core.board.Net;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Range;
+import ohmoscope.core.board.Role;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.board.Supply;
+
+/**
+ * A board with one of everything between a jack and a core: J1 – F1 – VIN – Q1 – VMAIN – U1 – V3, VMAIN – U2 – VCORE, and
+ * a battery J2 behind Q2, whose gate hangs in a divider R1/R2 over the small FET Q3.
+ */
+public final class PowerFixtures {
+    private PowerFixtures() {}
+
+    public static Board board() {
+        List<Net> nets = new ArrayList<>();
+        nets.add(Fixtures.ground());
+        nets.add(rail("VBUS", 12, 4_000, 400_000, 0.42, 0.70));
+        nets.add(rail("VIN", 12, 4_000, 400_000, 0.42, 0.70));
+        nets.add(rail("VMAIN", 12, 900, 90_000, 0.32, 0.55));
+        nets.add(rail("VBAT", 7.4, 9_000, 900_000, 0.40, 0.80));
+        nets.add(rail("V3", 3.3, 150, 15_000, 0.30, 0.55));
+        nets.add(rail("VCORE", 0.9, 2, 20, 0.001, 0.02));
+        for (String name : List.of("AG", "BG", "PD", "BEN", "EN3", "ENK")) {
+            nets.add(Fixtures.signal(name));
+        }
+        List<Part> parts = new ArrayList<>();
+        parts.add(part("J1", PartKind.CONNECTOR, Role.CONNECTOR, "DC jack", "C=VBUS", "S=GND"));
+        parts.add(part("J2", PartKind.CONNECTOR, Role.CONNECTOR, "battery connector", "P=VBAT", "G=GND"));
+        parts.add(part("J3", PartKind.CONNECTOR, Role.CONNECTOR, "display cable", "V=V3", "G=GND"));
+        parts.add(Fixtures.withOhms(part("F1", PartKind.FUSE, Role.SERIES, "4A", "1=VBUS", "2=VIN"), 0.02));
+        parts.add(gated(part("Q1", PartKind.MOSFET, Role.PASS, "switch", "S=VIN", "G=AG", "D=VMAIN"), "AG", true));
+        parts.add(gated(part("Q2", PartKind.MOSFET, Role.PASS, "switch", "S=VMAIN", "G=BG", "D=VBAT"), "BG", false));
+        parts.add(part("R1", PartKind.RESISTOR, Role.OTHER, "200k", "1=VMAIN", "2=BG"));
+        parts.add(part("R2", PartKind.RESISTOR, Role.OTHER, "33k", "1=BG", "2=PD"));
+        parts.add(part("Q3", PartKind.MOSFET, Role.DRIVE, "small", "S=GND", "G=BEN", "D=PD"));
+        parts.add(supplying(
+                part("U1", PartKind.IC, Role.REGULATOR, "buck", "VIN=VMAIN", "EN=EN3", "FB=V3", "GND=GND"),
+                new Supply("VMAIN", "V3", Optional.of("EN3"), OptionalDouble.of(3.3))));
+        parts.add(supplying(
+                part("U2", PartKind.IC, Role.REGULATOR, "core buck", "VIN=VMAIN", "EN=ENK", "FB=VCORE", "GND=GND"),
+                new Supply("VMAIN", "VCORE", Optional.of("ENK"), OptionalDouble.of(0.9))));
+        parts.add(
+                part("U3", PartKind.IC, Role.LOAD, "supervisor", "VDD=VIN", "AG=AG", "EN3=EN3", "BEN=BEN", "GND=GND"));
+        parts.add(part("U4", PartKind.IC, Role.LOAD, "processor", "VC=VCORE", "IO=V3", "ENK=ENK", "GND=GND"));
+        for (String[] cap : new String[][] {
+            {"C1", "VBUS"}, {"C2", "VIN"}, {"C3", "VMAIN"}, {"C4", "VMAIN"}, {"C5", "V3"}, {"C6", "VCORE"}
+        }) {
+            parts.add(part(cap[0], PartKind.CAPACITOR, Role.BYPASS, "10u", "1=" + cap[1], "2=GND"));
+        }
+        return new Board(
+                "Power fixture", "A", Fixtures.rectangle(80, 50), 1.2, 6, 18, nets, parts, List.of(), List.of());
+    }
+
+    private static Net rail(String name, double volts, double lowOhms, double highOhms, double low, double high) {
+        Expectation expect =
+                new Expectation(Optional.of(new Range(lowOhms, highOhms)), Optional.of(new Range(low, high)));
+        return new Net(name, NetKind.POWER, OptionalDouble.of(volts), Optional.of(expect));
+    }
+
+    private static int placed;
+
+    private static Part part(String ref, PartKind kind, Role role, String value, String... pins) {
+        placed = (placed + 1) % 40;
+        double x = 4 + 9 * (placed % 8);
+        double y = 5 + 9 * (placed / 8);
+        List<Pin> list = new ArrayList<>();
+        for (int i = 0; i < pins.length; i++) {
+            String[] pair = pins[i].split("=");
+            list.add(new Pin(pair[0], pair[1], x + 0.4 * i, y));
+        }
+        return Fixtures.copy(
+                Part.of(ref, kind, Side.TOP, x, y, 3, 2, list),
+                Optional.of(role),
+                value,
+                OptionalDouble.empty(),
+                List.of(),
+                Optional.empty());
+    }
+
+    private static Part gated(Part p, String net, boolean high) {
+        Gate gate = new Gate(net, high ? Gate.OnWhen.HIGH : Gate.OnWhen.LOW);
+        return Fixtures.copy(p, p.statedRole(), p.value(), OptionalDouble.of(0.01), List.of(), Optional.of(gate));
+    }
+
+    private static Part supplying(Part p, Supply supply) {
+        return Fixtures.copy(p, p.statedRole(), p.value(), OptionalDouble.empty(), List.of(supply), Optional.empty());
+    }
+}

@@ -1,0 +1,138 @@
+package ohmoscope.perf;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.concurrent.TimeUnit;
+import ohmoscope.bench.demo.DemoBoards;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Net;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.circuit.Band;
+import ohmoscope.core.circuit.BoardState;
+import ohmoscope.core.circuit.Fault;
+import ohmoscope.core.circuit.Meter;
+import ohmoscope.core.circuit.PoweredTwin;
+import ohmoscope.core.circuit.Twin;
+import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Advisor;
+import ohmoscope.core.evidence.EntryLine;
+import ohmoscope.core.evidence.Observation;
+import org.openjdk.jmh.annotations.Benchmark;
+import org.openjdk.jmh.annotations.BenchmarkMode;
+import org.openjdk.jmh.annotations.Fork;
+import org.openjdk.jmh.annotations.Level;
+import org.openjdk.jmh.annotations.Measurement;
+import org.openjdk.jmh.annotations.Mode;
+import org.openjdk.jmh.annotations.OutputTimeUnit;
+import org.openjdk.jmh.annotations.Scope;
+import org.openjdk.jmh.annotations.Setup;
+import org.openjdk.jmh.annotations.State;
+import org.openjdk.jmh.annotations.Warmup;
+
+/** The circuit twin on about 300 nets, and advice on a 250-part board with 60 entries. */
+@State(Scope.Benchmark)
+@BenchmarkMode(Mode.AverageTime)
+@OutputTimeUnit(TimeUnit.MICROSECONDS)
+@Warmup(iterations = 3, time = 2)
+@Measurement(iterations = 4, time = 2)
+@Fork(
+        value = 1,
+        jvmArgs = {"-Xmx512m"})
+public class AdviseBenchmark {
+    private static final int PARTS = 250;
+    private static final int NETS = 300;
+    private static final int ENTRIES = 60;
+
+    private Advisor advisor;
+    private List<Observation> entries;
+    private Twin twin;
+    private PoweredTwin powered;
+    private String mainRail;
+
+    @Setup(Level.Trial)
+    public void board() {
+        Board board = grown(DemoBoards.tarn());
+        advisor = new Advisor(board);
+        mainRail = advisor.tree().mainRail();
+        twin = new Twin(board);
+        powered = new PoweredTwin(twin);
+        entries = entries(board);
+    }
+
+    /** The demo charger with more capacitors on its main rail and, on that rail, pull-ups of lines of their own. */
+    private static Board grown(Board tarn) {
+        List<Part> parts = new ArrayList<>(tarn.parts());
+        List<Net> nets = new ArrayList<>(tarn.nets());
+        for (int i = 0; parts.size() < PARTS; i++) {
+            String line = "X" + i;
+            if (nets.size() < NETS) {
+                nets.add(new Net(line, NetKind.SIGNAL, OptionalDouble.empty(), Optional.empty()));
+            }
+            parts.add(Part.of(
+                    "RX" + i,
+                    PartKind.RESISTOR,
+                    Side.TOP,
+                    10 + i,
+                    10,
+                    1,
+                    0.5,
+                    List.of(new Pin("1", "VMAIN", 10 + i, 10), new Pin("2", line, 10.5 + i, 10))));
+        }
+        while (nets.size() < NETS) {
+            nets.add(new Net("Y" + nets.size(), NetKind.SIGNAL, OptionalDouble.empty(), Optional.empty()));
+        }
+        return new Board(
+                tarn.name(),
+                tarn.revision(),
+                tarn.outline(),
+                tarn.thicknessMm(),
+                tarn.copperLayers(),
+                tarn.copperUm(),
+                nets,
+                parts,
+                tarn.testPoints(),
+                tarn.fiducials());
+    }
+
+    private static List<Observation> entries(Board board) {
+        EntryLine line = new EntryLine(board);
+        List<String> rails = board.nets().stream()
+                .filter(n -> n.kind() == NetKind.POWER)
+                .map(Net::name)
+                .toList();
+        List<Observation> entries = new ArrayList<>();
+        for (int i = 1; i <= ENTRIES; i++) {
+            String rail = rails.get(i % rails.size());
+            String text = i % 10 == 0
+                    ? "look " + board.parts().get(i).ref() + " clean"
+                    : rail + " d " + (rail.equals("VMAIN") ? 0.003 : 0.45);
+            entries.add(((EntryLine.Parsed.Entry) line.parse(text, i)).observation());
+        }
+        return entries;
+    }
+
+    /** One reading of the board with a fault: two solves, for the ends of what is usual. */
+    @Benchmark
+    public Band unpoweredReading() {
+        Fault fault = new Fault.Bridge("C22", "VMAIN", "GND", 0.05);
+        return twin.read(new Meter(Meter.Mode.DIODE_VOLTS, mainRail, "GND", true), BoardState.WHOLE, List.of(fault));
+    }
+
+    /** The whole board under power, switches and converters settled. */
+    @Benchmark
+    public PoweredTwin.Powered poweredBoard() {
+        return powered.solve(
+                List.of(new PoweredTwin.Input("VBUS", 12, 3)), BoardState.WHOLE, List.of(), java.util.Map.of());
+    }
+
+    @Benchmark
+    public Advice advise() {
+        return advisor.advise(Optional.of("VMAIN"), "got hot while charging", entries);
+    }
+}

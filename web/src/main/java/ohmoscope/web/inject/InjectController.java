@@ -1,0 +1,79 @@
+package ohmoscope.web.inject;
+
+import java.io.IOException;
+import java.security.Principal;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.web.inject.InjectView.Given;
+import ohmoscope.web.judge.Judge;
+import ohmoscope.web.sheet.Desk;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestParam;
+
+/** The injection ladder. */
+@Controller
+class InjectController {
+    private final Desk desk;
+    private final Judge judge;
+
+    InjectController(Desk desk, Judge judge) {
+        this.desk = desk;
+        this.judge = judge;
+    }
+
+    /**
+     * @param leads ohms of both leads; what the last injection said, else usual ones
+     * @param volts a setting to try out
+     * @param amps its limit
+     */
+    @GetMapping("/jobs/{number}/inject")
+    String inject(
+            @PathVariable String number,
+            @RequestParam Optional<Double> leads,
+            @RequestParam Optional<Double> rated,
+            @RequestParam Optional<Double> mostV,
+            @RequestParam Optional<Double> mostA,
+            @RequestParam Optional<Double> pixel,
+            @RequestParam Optional<Double> noise,
+            @RequestParam Optional<Double> frames,
+            @RequestParam Optional<Double> wanted,
+            @RequestParam Optional<Double> volts,
+            @RequestParam Optional<Double> amps,
+            Principal principal,
+            Model model)
+            throws IOException {
+        Desk.Open open = desk.open(number, principal);
+        OptionalDouble measured = open.job().bundle().observations().stream()
+                .filter(Inject.class::isInstance)
+                .map(o -> ((Inject) o).leadOhms())
+                .filter(OptionalDouble::isPresent)
+                .mapToDouble(OptionalDouble::getAsDouble)
+                .reduce((a, b) -> b);
+        Given usual = Given.USUAL;
+        Given given = new Given(
+                leads.orElse(measured.orElse(usual.leadOhms())),
+                rated.orElse(usual.leadRatedA()),
+                mostV.orElse(usual.mostV()),
+                mostA.orElse(usual.mostA()),
+                pixel.orElse(usual.pixelMm()),
+                noise.orElse(usual.noiseK()),
+                frames.orElse(usual.framesPerS()),
+                wanted.orElse(usual.wantedMm()));
+        model.addAttribute(
+                "page",
+                InjectView.of(
+                        open,
+                        judge.joined(
+                                open.job(),
+                                open.job().row().rail(),
+                                open.advice().now()),
+                        given,
+                        volts.map(OptionalDouble::of).orElse(OptionalDouble.empty()),
+                        amps.map(OptionalDouble::of).orElse(OptionalDouble.empty())));
+        return "inject";
+    }
+}

@@ -1,0 +1,300 @@
+package ohmoscope.web.inject;
+
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.Set;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.diagnose.Schools;
+import ohmoscope.core.diagnose.Sign;
+import ohmoscope.core.inject.InjectionPlan;
+import ohmoscope.core.inject.InjectionPlan.Expected;
+import ohmoscope.core.inject.InjectionPlan.Rung;
+import ohmoscope.core.inject.InjectionReview;
+import ohmoscope.core.inject.Means;
+import ohmoscope.core.inject.WarmSpot;
+import ohmoscope.web.sheet.AdviceView;
+import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.Eng;
+import ohmoscope.web.sheet.JobHead;
+
+/** The ladder of an injection, what was measured on it, and what a setting would do. */
+public record InjectView(
+        JobHead head,
+        List<AdviceView.StopLine> stops,
+        Given given,
+        String ceiling,
+        String fault,
+        String school,
+        List<Line> ladder,
+        String enough,
+        List<String> signs,
+        Optional<Plot> plot,
+        WhatIf whatIf,
+        List<String> words) {
+    private static final double GUESSED = 3;
+    private static final int PLOT_W = 300;
+    private static final int PLOT_H = 170;
+    private static final int PLOT_PAD = 34;
+
+    /** What there is to work with, as given on the page. */
+    public record Given(
+            double leadOhms,
+            double leadRatedA,
+            double mostV,
+            double mostA,
+            double pixelMm,
+            double noiseK,
+            double framesPerS,
+            double wantedMm) {
+        static final Given USUAL = new Given(0.06, 4, 30, 5, 0.5, 0.06, 9, 0.6);
+
+        /** A number as an input shows it. */
+        public String text(double value) {
+            return new BigDecimal(String.format(Locale.ROOT, "%.4g", value))
+                    .stripTrailingZeros()
+                    .toPlainString();
+        }
+
+        Means.Leads leads() {
+            return new Means.Leads(leadOhms, leadRatedA);
+        }
+
+        Means.Bench bench() {
+            return new Means.Bench(mostV, mostA);
+        }
+
+        Means.Camera camera() {
+            return new Means.Camera(pixelMm, noiseK, framesPerS, 0.6 * pixelMm);
+        }
+    }
+
+    /** @param done whether it has been tried @param fill the entry line for what the supply shows */
+    public record Line(
+            int number,
+            String set,
+            String limit,
+            String time,
+            String expect,
+            String sees,
+            String until,
+            boolean done,
+            String fill) {}
+
+    /** Volts against amperes, in pixels. */
+    public record Plot(
+            int width, int height, List<double[]> points, double[] line, String volts, String amps, String words) {}
+
+    /** What one setting would do. @param rings radius in mm with its label */
+    public record WhatIf(
+            double volts,
+            double amps,
+            double mostVolts,
+            double mostAmps,
+            String numbers,
+            String picture,
+            String verdict,
+            List<Ring> rings,
+            List<String> limits) {}
+
+    /** A line of equal warmth. */
+    public record Ring(double mm, String label) {}
+
+    /** @param joined the nets that anything conducts to from the job's rail */
+    static InjectView of(Desk.Open open, Set<String> joined, Given given, OptionalDouble volts, OptionalDouble amps) {
+        String rail = open.job().row().rail();
+        InjectionReview review = InjectionReview.of(rail, open.job().bundle().observations());
+        InjectionPlan.Estimate fault = review.estimate(meterOhms(open, rail));
+        Schools.Injection school = open.schools().injection();
+        InjectionPlan plan = InjectionPlan.of(
+                new BoardIndex(open.job().board()),
+                rail,
+                joined,
+                fault,
+                given.leads(),
+                given.bench(),
+                given.camera(),
+                given.wantedMm(),
+                school);
+        return new InjectView(
+                open.head(),
+                AdviceView.stops(open.job(), open.advice()),
+                given,
+                Eng.significant(plan.ceilingVolts(), 2) + " V"
+                        + (plan.ceilingNet().equals(rail) ? "" : ", as " + plan.ceilingNet() + " hangs on it"),
+                Eng.prefixed(fault.ohms(), "Ω", 2) + ", " + Eng.prefixed(fault.low(), "Ω", 2) + " to "
+                        + Eng.prefixed(fault.high(), "Ω", 2)
+                        + (review.points().isEmpty() ? ", guessed: nothing has been injected yet" : ""),
+                school(school),
+                ladder(plan, review, rail),
+                enough(plan),
+                review.signs().stream().map(InjectView::words).toList(),
+                plot(review),
+                whatIf(plan, given, volts, amps),
+                AdviceView.words(open.job().board()));
+    }
+
+    private static OptionalDouble meterOhms(Desk.Open open, String rail) {
+        return open.advice().signs().stream()
+                .filter(s -> s.net().equals(rail) && s.unit() == Sign.Unit.OHMS && Double.isFinite(s.value()))
+                .mapToDouble(Sign::value)
+                .reduce((a, b) -> b);
+    }
+
+    private static String school(Schools.Injection school) {
+        return switch (school) {
+            case LOW_AND_CLIMB ->
+                "Low, and climb: below 0.3 V nothing but the short conducts, and a hard short warms with the current, not the volts.";
+            case RAIL_VOLTAGE ->
+                "The rail's voltage behind a limit: partial shorts show too, but protection may shut the rail off after a burst.";
+        };
+    }
+
+    private static List<Line> ladder(InjectionPlan plan, InjectionReview review, String rail) {
+        List<Line> lines = new ArrayList<>();
+        for (Rung r : plan.rungs()) {
+            boolean done = review.points().stream()
+                    .anyMatch(p -> Math.abs(p.limitAmps() - r.limitAmps()) < 0.1 * r.limitAmps()
+                            && Math.abs(p.setVolts() - r.setVolts()) < 0.25 * r.setVolts());
+            lines.add(new Line(
+                    lines.size() + 1,
+                    Eng.significant(r.setVolts(), 2) + " V",
+                    Eng.significant(r.limitAmps(), 2) + " A",
+                    r.pulses() > 0 ? r.pulses() + " × 1 s on, 1 s off" : Eng.significant(r.seconds(), 1) + " s",
+                    Eng.prefixed(r.volts(), "V", 2) + ", " + Eng.significant(r.amps(), 2) + " A, "
+                            + Eng.prefixed(r.watts(), "W", 2) + (r.silent() ? ", all else silent" : ""),
+                    "+" + Eng.significant(r.riseK(), 2) + " K; " + sees(r.surety(), r.sigmaMm()),
+                    words(r.stopWhen()),
+                    done,
+                    "inj " + rail + " " + Eng.significant(r.setVolts(), 2) + "V " + Eng.significant(r.limitAmps(), 2)
+                            + "A "));
+        }
+        return lines;
+    }
+
+    private static String sees(double surety, double sigmaMm) {
+        if (surety < GUESSED) {
+            return "not seen if the short is as hard as it may be";
+        }
+        return (surety < WarmSpot.SEEN ? "barely seen, " : "") + "place to ±" + Eng.significant(sigmaMm, 1) + " mm";
+    }
+
+    private static String words(InjectionPlan.StopWhen stop) {
+        return switch (stop) {
+            case SHARP_ENOUGH -> "sharp enough: stop here";
+            case ANYTHING_WARMS -> "anything warms: stop and look";
+            case LEADS_AT_THEIR_RATING -> "the leads carry no more";
+            case SUPPLY_AT_ITS_END -> "the supply gives no more";
+            case CEILING_REACHED -> "the rail bears no more";
+            case HOT_ENOUGH -> "seconds only: the part itself gets hot";
+        };
+    }
+
+    private static String words(InjectionReview.Sign sign) {
+        return switch (sign) {
+            case CONTACT_LOST -> "No current: a lead is not touching.";
+            case INTO_GROUND ->
+                "The leads alone explain it: the hot lead may sit on ground, or the short is very hard.";
+            case SUPPLY_RESTARTS -> "The supply restarts again and again: set it lower, behind a lower limit.";
+            case SHUT_OFF -> "It shut itself off after a burst: protection hides the heat. Go low.";
+            case BURNED_OPEN ->
+                "The short has become an open: what burned is still damaged, and may come back. Read the rail again.";
+            case JUNCTION -> "Ohms fall as volts rise: a junction conducts. Stay under 0.3 V to see the short alone.";
+            case RISES_WITH_HEAT -> "Ohms rise with the current: it warms, or a contact does.";
+            case CURRENT_LIMITED ->
+                "The supply holds its current limit: the volts are what is left. Raise the limit to see more heat.";
+        };
+    }
+
+    private static String enough(InjectionPlan plan) {
+        return plan.enough()
+                .map(i -> "Step " + (i + 1)
+                        + " tells the place sharply enough, even if the short is as hard as it may be.")
+                .orElse("No step tells the place as sharply as wanted: move the camera closer, or pulse for longer.");
+    }
+
+    private static Optional<Plot> plot(InjectionReview review) {
+        if (review.points().isEmpty()) {
+            return Optional.empty();
+        }
+        double mostA = 1.15
+                * review.points().stream()
+                        .mapToDouble(InjectionReview.Point::amps)
+                        .max()
+                        .orElse(1);
+        double mostV = 1.15
+                * review.points().stream()
+                        .mapToDouble(InjectionReview.Point::volts)
+                        .max()
+                        .orElse(1);
+        List<double[]> points = review.points().stream()
+                .map(p -> new double[] {x(p.amps() / mostA), y(p.volts() / mostV)})
+                .toList();
+        double slope = review.points().stream()
+                        .mapToDouble(p -> p.volts() * p.amps())
+                        .sum()
+                / review.points().stream().mapToDouble(p -> p.amps() * p.amps()).sum();
+        double end = Math.min(mostA, mostV / slope);
+        return Optional.of(new Plot(
+                PLOT_W,
+                PLOT_H,
+                points,
+                new double[] {x(0), y(0), x(end / mostA), y(slope * end / mostV)},
+                Eng.prefixed(mostV, "V", 2).toString(),
+                Eng.significant(mostA, 2) + " A",
+                "The short: " + Eng.prefixed(review.ohms().orElse(0), "Ω", 2) + " ± "
+                        + Eng.prefixed(review.sigmaOhms().orElse(0), "Ω", 1) + ", leads taken off."));
+    }
+
+    private static double x(double share) {
+        return PLOT_PAD + share * (PLOT_W - PLOT_PAD - 8);
+    }
+
+    private static double y(double share) {
+        return PLOT_H - PLOT_PAD + 8 - share * (PLOT_H - PLOT_PAD - 4);
+    }
+
+    private static WhatIf whatIf(InjectionPlan plan, Given given, OptionalDouble volts, OptionalDouble amps) {
+        Optional<Rung> usual = plan.enough()
+                .map(i -> plan.rungs().get(i))
+                .or(() -> plan.rungs().stream().reduce((a, b) -> b));
+        double v = volts.orElse(usual.map(Rung::setVolts).orElse(1.0));
+        double a = amps.orElse(usual.map(Rung::limitAmps).orElse(2.0));
+        Expected e = InjectionPlan.expect(plan.fault(), given.leadOhms(), v, a);
+        List<Ring> rings = new ArrayList<>();
+        for (double kelvin : new double[] {0.1, 0.3, 1, 3, 10, 30}) {
+            double mm = plan.spot().radiusMm(e.watts(), kelvin);
+            if (mm > 0.3 && mm < 44) {
+                rings.add(new Ring(mm, Eng.significant(kelvin, 1) + " K"));
+            }
+        }
+        List<String> limits = new ArrayList<>();
+        if (v > plan.ceilingVolts()) {
+            limits.add("Above what " + plan.ceilingNet() + " bears: never set it so.");
+        }
+        if (e.amps() > given.leadRatedA()) {
+            limits.add("More than the leads carry: they would be the hottest thing in the picture.");
+        }
+        if (e.watts() > 3) {
+            limits.add("Watts in one small part: smoke within seconds. A hand on the output key.");
+        }
+        if (e.volts() - e.amps() * given.leadOhms() > 0.3) {
+            limits.add("Over 0.3 V on the rail: junctions may conduct beside the short.");
+        }
+        return new WhatIf(
+                v,
+                a,
+                Math.max(1, Math.min(plan.ceilingVolts(), given.mostV())),
+                given.mostA(),
+                Eng.prefixed(e.volts(), "V", 2) + " · " + Eng.significant(e.amps(), 2) + " A · "
+                        + Eng.prefixed(e.watts(), "W", 2) + (e.limited() ? " · at the limit" : ""),
+                "+" + Eng.significant(plan.spot().riseK(e.watts()), 2) + " K after " + Math.round(InjectionPlan.SECONDS)
+                        + " s",
+                sees(plan.spot().expectedSurety(e.watts(), 1), plan.spot().expectedSigmaMm(e.watts(), 1)),
+                rings,
+                limits);
+    }
+}

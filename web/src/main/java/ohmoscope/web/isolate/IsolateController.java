@@ -1,0 +1,104 @@
+package ohmoscope.web.isolate;
+
+import java.io.IOException;
+import java.security.Principal;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import ohmoscope.core.diagnose.Step;
+import ohmoscope.core.evidence.ReadingVerdict;
+import ohmoscope.core.prove.Isolation;
+import ohmoscope.formats.AdviceWords;
+import ohmoscope.web.sheet.AdviceView;
+import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.JobHead;
+import ohmoscope.web.sheet.Words;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+
+/** What was taken off or unplugged, side by side with what that changed. */
+@Controller
+class IsolateController {
+    private final Desk desk;
+
+    IsolateController(Desk desk) {
+        this.desk = desk;
+    }
+
+    /** @param back parts and plugs that are off and belong back */
+    record Page(
+            JobHead head,
+            List<Line> lines,
+            List<String> back,
+            List<AdviceView.Other> next,
+            List<AdviceView.StopLine> stops,
+            List<String> words) {}
+
+    /** One change. */
+    record Line(int seq, String what, String heat, List<Compared> compared) {}
+
+    /** @param verdict free again, still there, changed, or not read again */
+    record Compared(String where, String before, String after, String verdict, String mark) {}
+
+    @GetMapping("/jobs/{number}/isolate")
+    String isolate(@PathVariable String number, Principal principal, Model model) throws IOException {
+        Desk.Open open = desk.open(number, principal);
+        List<Line> lines = Isolation.of(open.job().bundle().observations()).steps().stream()
+                .map(s -> new Line(
+                        s.change().seq(),
+                        s.change().target() + " " + Words.plain(s.change().action()),
+                        s.change().heat() ? "with heat" : "without heat",
+                        s.pairs().stream().map(p -> compared(open, p)).toList()))
+                .toList();
+        Set<String> back = new LinkedHashSet<>();
+        back.addAll(open.advice().now().unplugged().stream().sorted().toList());
+        back.addAll(open.advice().now().absent().stream().sorted().toList());
+        if (!open.advice().now().battery()) {
+            back.add("battery");
+        }
+        List<AdviceView.Other> next = new ArrayList<>();
+        for (Step step : open.advice().next()) {
+            switch (step.action()) {
+                case DISCONNECT, SEPARATE, REMOVE, FIT, LEAVE_OFF ->
+                    next.add(new AdviceView.Other(
+                            AdviceWords.sentence(step), AdviceWords.why(step, open.advice()), AdviceView.fill(step)));
+                default -> {}
+            }
+        }
+        model.addAttribute(
+                "page",
+                new Page(
+                        open.head(),
+                        lines,
+                        List.copyOf(back),
+                        next,
+                        AdviceView.stops(open.job(), open.advice()),
+                        AdviceView.words(open.job().board())));
+        return "isolate";
+    }
+
+    private static Compared compared(Desk.Open open, Isolation.Pair pair) {
+        String where =
+                Words.place(pair.before()) + ", " + Words.plain(pair.before().mode());
+        String before = Words.value(pair.before());
+        if (pair.after().isEmpty()) {
+            return new Compared(where, before, "", "not read again: same point, same mode", "look");
+        }
+        ReadingVerdict was = ReadingVerdict.of(open.job().board(), pair.before());
+        ReadingVerdict is = ReadingVerdict.of(open.job().board(), pair.after().get());
+        boolean wasBad = bad(was);
+        boolean isBad = bad(is);
+        String verdict = wasBad && !isBad ? "free again" : wasBad ? "still there" : isBad ? "worse" : "as before";
+        return new Compared(where, before, Words.value(pair.after().get()), verdict, isBad ? "bad" : "ok");
+    }
+
+    private static boolean bad(ReadingVerdict verdict) {
+        return switch (verdict.kind()) {
+            case DEAD_SHORT, PARTIAL_SHORT, BELOW_RANGE -> true;
+            default -> false;
+        };
+    }
+}

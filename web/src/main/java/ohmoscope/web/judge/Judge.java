@@ -1,0 +1,81 @@
+package ohmoscope.web.judge;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import ohmoscope.core.board.Net;
+import ohmoscope.core.circuit.BoardState;
+import ohmoscope.core.circuit.PowerTree;
+import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Advisor;
+import ohmoscope.core.diagnose.Schools;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.config.LastUsed;
+import org.springframework.stereotype.Service;
+
+/**
+ * Advice on jobs. A board's advisor is made once and kept while the board is in use, a job's advice until its evidence
+ * changes: a page that is looked at again costs nothing.
+ */
+@Service
+public class Judge {
+    private static final int BOARDS_KEPT = 16;
+    private static final int JOBS_KEPT = 64;
+
+    private final Map<Long, Known> advisors = LastUsed.map(BOARDS_KEPT);
+    private final Map<Long, Judged> judged = LastUsed.map(JOBS_KEPT);
+
+    /** A board's nets change when a good board's readings are kept. */
+    private record Known(List<Net> nets, Advisor advisor) {}
+
+    private record Judged(
+            String account, List<Observation> observations, Schools schools, List<Net> nets, Advice advice) {}
+
+    /** What the job's evidence comes to now, for a technician of these schools. */
+    public Advice advise(JobFile.Stored job, Schools schools) {
+        List<Observation> observations = job.bundle().observations();
+        String account = job.account();
+        Judged known = judged.get(job.row().id());
+        if (known != null
+                && known.account().equals(account)
+                && known.schools().equals(schools)
+                && known.nets().equals(job.board().nets())
+                && known.observations().equals(observations)) {
+            return known.advice();
+        }
+        Advice advice = advise(job, observations, schools);
+        judged.put(
+                job.row().id(),
+                new Judged(account, observations, schools, job.board().nets(), advice));
+        return advice;
+    }
+
+    /** What it came to when only these entries were known. */
+    public Advice advise(JobFile.Stored job, List<Observation> observations, Schools schools) {
+        Advisor advisor = advisor(job);
+        synchronized (advisor) {
+            return advisor.advise(Optional.of(job.row().rail()), job.account(), observations, schools);
+        }
+    }
+
+    public PowerTree tree(JobFile.Stored job) {
+        return advisor(job).tree();
+    }
+
+    /** The nets that anything conducts to from this one, the board being as it is. */
+    public Set<String> joined(JobFile.Stored job, String net, BoardState now) {
+        return advisor(job).joined(net, now);
+    }
+
+    private Advisor advisor(JobFile.Stored job) {
+        List<Net> nets = job.board().nets();
+        return advisors.compute(
+                        job.row().boardId(),
+                        (id, known) -> known != null && known.nets().equals(nets)
+                                ? known
+                                : new Known(nets, new Advisor(job.board())))
+                .advisor();
+    }
+}

@@ -1,0 +1,5 @@
+/** A technician's schools. */
+@NullMarked
+package ohmoscope.web.settings;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,179 @@
+package ohmoscope.web.sheet;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Hypothesis;
+import ohmoscope.core.diagnose.Step;
+import ohmoscope.core.diagnose.Stop;
+import ohmoscope.core.diagnose.Survey;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.formats.AdviceWords;
+import ohmoscope.web.analysis.JobFile;
+
+/**
+ * Advice as the sheet shows it.
+ *
+ * @param stops what must not be done now
+ * @param next the step to take, when the evidence suggests one
+ * @param others its alternatives
+ * @param remaining the faults that would explain the evidence, most probable first
+ */
+public record AdviceView(
+        List<StopLine> stops, Optional<SheetView.Step> next, List<Other> others, List<Fault> remaining) {
+    private static final int OTHERS = 4;
+    private static final int LISTED = 5;
+    private static final double LISTED_FROM = 0.01;
+    private static final double FLAGGED_FROM = 0.08;
+
+    /** A stop in a sentence. */
+    public record StopLine(String code, String sentence) {}
+
+    /** Another way on. @param fill what the entry line is filled with for it */
+    public record Other(String sentence, String why, String fill) {}
+
+    /** A fault that remains. @param ref the part to point at, empty when it is none */
+    public record Fault(int rank, String ref, String words, String percent) {}
+
+    static AdviceView of(JobFile.Stored job, Advice advice, ReadMode mode) {
+        Board board = job.board();
+        List<Step> steps = advice.next();
+        List<Other> others = steps.stream()
+                .skip(1)
+                .limit(OTHERS)
+                .map(s -> new Other(sentence(s, advice, mode), AdviceWords.why(s, advice), fill(s, mode)))
+                .toList();
+        return new AdviceView(
+                stops(job, advice),
+                steps.stream().findFirst().map(s -> step(board, s, advice, mode)),
+                others,
+                remaining(board, advice));
+    }
+
+    /** What the evidence and the way it came in forbid. */
+    public static List<StopLine> stops(JobFile.Stored job, Advice advice) {
+        List<StopLine> stops = new ArrayList<>();
+        if (job.hazard("swollen-cell") || job.hazard("hot-cell")) {
+            stops.add(new StopLine(
+                    "cell",
+                    "The cell is swollen, punctured or hot. Take it outdoors first; local rules say where it goes."));
+        }
+        boolean looked = job.bundle().observations().stream().anyMatch(Look.class::isInstance);
+        if (job.hazard("liquid") && !looked) {
+            stops.add(new StopLine("liquid", "Liquid got in. No power before it is open, dry and looked at."));
+        }
+        advice.stops().forEach(s -> stops.add(new StopLine(code(s), AdviceWords.stop(s))));
+        return stops;
+    }
+
+    /** What the entry line completes: nets, test points and parts. */
+    public static List<String> words(Board board) {
+        List<String> words = new ArrayList<>();
+        board.nets().forEach(n -> words.add(n.name()));
+        board.testPoints().forEach(t -> words.add(t.ref()));
+        board.parts().forEach(p -> words.add(p.ref()));
+        return words;
+    }
+
+    private static SheetView.Step step(Board board, Step step, Advice advice, ReadMode mode) {
+        boolean lift = step.action() == Step.Action.REMOVE
+                && step.target().flatMap(board::part).isPresent();
+        return new SheetView.Step(
+                sentence(step, advice, mode),
+                AdviceWords.why(step, advice),
+                lift ? "lift" : fill(step, mode).isEmpty() ? "none" : "fill",
+                lift ? step.target().orElseThrow() : fill(step, mode),
+                StepWords.cautions(step.action()));
+    }
+
+    /** A reading is told with the easiest place for the probe. */
+    private static String sentence(Step step, Advice advice, ReadMode mode) {
+        if (step.action() != Step.Action.READ) {
+            return AdviceWords.sentence(step);
+        }
+        String place = step.target().flatMap(net -> place(advice.survey(), net)).orElse("");
+        return "Read " + step.target().orElse("the main rail") + " in " + Words.plain(mode)
+                + (mode == ReadMode.DIODE ? " mode" : "") + (place.isEmpty() ? "" : ", at " + place) + ".";
+    }
+
+    static Optional<String> place(Survey survey, String net) {
+        return survey.points().stream()
+                .filter(p -> p.net().equals(net))
+                .findFirst()
+                .map(p -> p.place().ref());
+    }
+
+    public static String fill(Step step) {
+        return fill(step, ReadMode.DIODE);
+    }
+
+    /** What the entry line is begun with, so that only the number is left to type. */
+    private static String fill(Step step, ReadMode mode) {
+        String target = step.target().orElse("");
+        String letter = mode == ReadMode.OHMS ? " ohm " : " d ";
+        return switch (step.action()) {
+            case LOOK -> "look " + target + " ";
+            case READ -> target + letter;
+            case PROVE -> target.isEmpty() ? "" : target + letter;
+            case INJECT ->
+                "inj " + target
+                        + step.setVolts().stream()
+                                .mapToObj(v -> " " + Eng.significant(v, 2) + "V")
+                                .findFirst()
+                                .orElse("")
+                        + step.limitAmps().stream()
+                                .mapToObj(a -> " " + Eng.significant(a, 2) + "A ")
+                                .findFirst()
+                                .orElse(" ");
+            case IMAGE -> "warm ";
+            case REMOVE -> "removed " + target;
+            case REPLACE -> "replaced " + target;
+            case FIT -> "fitted " + target;
+            case DISCONNECT -> "unplugged " + target;
+            case CHECK_FITTED -> "plugged " + target;
+            case SEPARATE -> "separated upper";
+            case COMPARE_GOOD_BOARD -> "good " + target + letter;
+            case POWER -> "charger " + (target.isEmpty() ? "" : target + " ");
+            default -> "";
+        };
+    }
+
+    private static List<Fault> remaining(Board board, Advice advice) {
+        List<Fault> faults = new ArrayList<>();
+        for (Hypothesis h : advice.hypotheses()) {
+            if (faults.size() == LISTED || h.probability() < LISTED_FROM) {
+                break;
+            }
+            Optional<Part> part = board.part(h.target());
+            faults.add(new Fault(
+                    faults.size() + 1,
+                    part.map(Part::ref).orElse(""),
+                    part.map(p -> AdviceWords.fault(h).replaceFirst("^" + p.ref() + ":? ", "") + ", " + about(p))
+                            .orElse(AdviceWords.fault(h)),
+                    Eng.percent(h.probability())));
+        }
+        return faults;
+    }
+
+    private static String about(Part part) {
+        return Words.of(part.kind()) + (part.value().isEmpty() ? "" : " " + part.value()) + ", "
+                + part.side().name().toLowerCase(Locale.ROOT);
+    }
+
+    /** Parts to flag on the board when the frames name none. */
+    static List<BoardPicture.Named> named(Board board, Advice advice) {
+        return advice.hypotheses().stream()
+                .filter(h -> board.part(h.target()).isPresent() && h.probability() >= FLAGGED_FROM)
+                .map(h -> new BoardPicture.Named(h.target(), h.probability()))
+                .toList();
+    }
+
+    private static String code(Stop stop) {
+        return stop.code().name().toLowerCase(Locale.ROOT).replace('_', '-');
+    }
+}

@@ -1,0 +1,41 @@
+package ohmoscope.web.sheet;
+
+import java.io.IOException;
+import java.security.Principal;
+import java.util.Optional;
+import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Schools;
+import ohmoscope.web.analysis.AnalysisRunner;
+import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.config.Technician;
+import ohmoscope.web.judge.Judge;
+import ohmoscope.web.store.SchoolStore;
+import org.springframework.stereotype.Service;
+
+/** A job laid open for a page: its evidence, what that comes to for this technician, and the head of the page. */
+@Service
+public class Desk {
+    private final JobFile jobs;
+    private final AnalysisRunner analyses;
+    private final Judge judge;
+    private final SchoolStore schools;
+
+    Desk(JobFile jobs, AnalysisRunner analyses, Judge judge, SchoolStore schools) {
+        this.jobs = jobs;
+        this.analyses = analyses;
+        this.judge = judge;
+        this.schools = schools;
+    }
+
+    /** An open job. */
+    public record Open(
+            JobFile.Stored job, Advice advice, Schools schools, Optional<StoredAnalysis> analysis, JobHead head) {}
+
+    public Open open(String number, Principal principal) throws IOException {
+        JobFile.Stored job = jobs.withoutTraces(number);
+        Schools chosen = schools.of(Technician.name(principal));
+        Optional<StoredAnalysis> analysis = analyses.latest(job.row().id());
+        return new Open(job, judge.advise(job, chosen), chosen, analysis, JobHead.of(job, jobs.walk(job, analysis)));
+    }
+}

@@ -1,0 +1,144 @@
+package ohmoscope.web.sheet;
+
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Finding;
+import ohmoscope.core.diagnose.Sign;
+import ohmoscope.core.evidence.EntryText;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.TraceShape;
+import ohmoscope.core.evidence.ReadingVerdict;
+import ohmoscope.core.evidence.Spread;
+import ohmoscope.formats.AdviceWords;
+import ohmoscope.web.store.EvidenceStore;
+
+/** The evidence column: each entry with what it means here, judged among all the others. */
+public final class EvidenceStrips {
+    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm", Locale.ROOT);
+
+    private static final Set<TraceShape> DRASTIC =
+            EnumSet.of(TraceShape.COLLAPSE, TraceShape.PULSING, TraceShape.BURST_THEN_ZERO);
+
+    private EvidenceStrips() {}
+
+    /**
+     * @param mark bad, ok, look, done or plain: the shape in front
+     * @param by who recorded it; empty for what came with the bundle
+     * @param line the entry line that would make it, for correcting it
+     */
+    public record Strip(
+            int seq,
+            String time,
+            String mark,
+            String markWord,
+            String headline,
+            String meaning,
+            String by,
+            String line) {}
+
+    public static List<Strip> of(
+            Board board, List<EvidenceStore.Entry> entries, Advice advice, Instant importedAt, ZoneId zone) {
+        List<Observation> observations =
+                entries.stream().map(EvidenceStore.Entry::observation).toList();
+        List<Strip> strips = new ArrayList<>();
+        for (EvidenceStore.Entry entry : entries) {
+            Observation observation = entry.observation();
+            Optional<Sign> sign = advice.sign(observation.seq());
+            List<Finding> findings = advice.because(observation.seq());
+            String[] mark = mark(observation, sign, findings);
+            boolean imported = entry.recordedAt().equals(importedAt);
+            strips.add(new Strip(
+                    observation.seq(),
+                    // A bundle's entries carry an order, not times of their own.
+                    imported ? "" : TIME.format(entry.recordedAt().atZone(zone)),
+                    mark[0],
+                    mark[1],
+                    Words.headline(observation),
+                    meaning(board, observation, sign, findings) + spread(observation, observations),
+                    imported ? "" : entry.recordedBy(),
+                    EntryText.of(observation)));
+        }
+        return strips;
+    }
+
+    private static String meaning(Board board, Observation observation, Optional<Sign> sign, List<Finding> findings) {
+        List<String> words = new ArrayList<>();
+        sign.map(AdviceWords::sign).ifPresent(words::add);
+        if (sign.isEmpty() || !(observation instanceof Read)) {
+            findings.stream()
+                    .filter(f -> sign.isEmpty() || !f.isNet())
+                    .limit(2)
+                    .map(f -> AdviceWords.finding(f) + ".")
+                    .forEach(words::add);
+        }
+        if (observation instanceof Read read) {
+            ReadingVerdict verdict = ReadingVerdict.of(board, read);
+            verdict.expected()
+                    .map(r -> "Good boards read " + Words.range(r, read.mode()) + ".")
+                    .ifPresent(words::add);
+            if (words.isEmpty()) {
+                words.add("Nothing to compare with.");
+            }
+        } else if (words.isEmpty() || observation instanceof Change || observation instanceof Power) {
+            words.add(Words.meaning(observation));
+        }
+        return words.stream().distinct().collect(Collectors.joining(" "));
+    }
+
+    private static String spread(Observation observation, List<Observation> all) {
+        return observation instanceof Read read
+                ? Spread.of(read, all)
+                        .map(s -> " " + s.times() + " times, "
+                                + Words.value(read, s.low()) + " to " + Words.value(read, s.high()) + "."
+                                + (s.contact() ? " It changes with the probe: a contact." : ""))
+                        .orElse("")
+                : "";
+    }
+
+    private static String[] mark(Observation observation, Optional<Sign> sign, List<Finding> findings) {
+        String[] bad = {"bad", "wrong"};
+        String[] look = {"look", "look at this"};
+        String[] ok = {"ok", "good"};
+        if (sign.isPresent()) {
+            return switch (sign.get().says()) {
+                case SHORTED, LOW, ABSENT, HALF, BACKFED, INTO_GROUND, NO_CONTACT -> bad;
+                case HIGH -> look;
+                case GOOD, BY_DESIGN, CLEAR, PRESENT -> ok;
+            };
+        }
+        if (observation instanceof Change) {
+            return new String[] {"done", "done"};
+        }
+        if (observation instanceof Look seen) {
+            return seen.finding() == LookFinding.CLEAN ? ok : look;
+        }
+        if (observation instanceof Power power
+                && power.shape().map(DRASTIC::contains).orElse(false)) {
+            return bad;
+        }
+        if (findings.isEmpty()) {
+            return new String[] {"plain", "noted"};
+        }
+        boolean well = findings.stream()
+                .allMatch(f -> f.code() == Finding.Code.DRAW_NORMAL
+                        || f.code() == Finding.Code.RAIL_GOOD
+                        || f.code() == Finding.Code.READING_BY_DESIGN
+                        || f.code() == Finding.Code.SHORT_CLEARED);
+        return well ? ok : bad;
+    }
+}

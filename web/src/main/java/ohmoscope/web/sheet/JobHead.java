@@ -1,0 +1,52 @@
+package ohmoscope.web.sheet;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.prove.Walk;
+import ohmoscope.web.analysis.JobFile;
+
+/** What stands over every page of a job: what it is, and the walk with the page of each step. */
+public record JobHead(String number, String title, String device, String rail, String railVolts, List<WalkStop> walk) {
+    /**
+     * @param note a small line below, empty for none
+     * @param page the page of this step under the job's address; empty for the sheet
+     */
+    public record WalkStop(String name, String state, String note, String page) {}
+
+    public static JobHead of(JobFile.Stored job, Walk walk) {
+        Board board = job.board();
+        String rail = job.bundle().rail();
+        return new JobHead(
+                job.bundle().job().id(),
+                job.account(),
+                board.name() + (board.revision().isEmpty() ? "" : ", rev " + board.revision()),
+                rail,
+                board.net(rail)
+                        .flatMap(n -> n.nominalVolts().isPresent()
+                                ? Optional.of(Eng.significant(n.nominalVolts().getAsDouble(), 2))
+                                : Optional.empty())
+                        .map(v -> v + " V")
+                        .orElse(""),
+                walk.stops().stream()
+                        .map(s -> new WalkStop(
+                                Words.of(s.step()),
+                                s.state().name().toLowerCase(Locale.ROOT).replace('_', '-'),
+                                Words.note(s).orElse(""),
+                                page(s.step())))
+                        .toList());
+    }
+
+    private static String page(Walk.Step step) {
+        return switch (step) {
+            case RECEIVE -> "/receive";
+            case FIRST_POWER -> "/power";
+            case SURVEY -> "/survey";
+            case ISOLATE -> "/isolate";
+            case INJECT -> "/inject";
+            case HAND_BACK -> "/hand-back";
+            default -> "";
+        };
+    }
+}

@@ -1,0 +1,133 @@
+package ohmoscope.web.survey;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Range;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Sign;
+import ohmoscope.core.diagnose.Survey;
+import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.formats.AdviceWords;
+import ohmoscope.web.sheet.AdviceView;
+import ohmoscope.web.sheet.BoardPicture;
+import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.Eng;
+import ohmoscope.web.sheet.JobHead;
+import ohmoscope.web.sheet.Words;
+
+/**
+ * The survey sheet: the point to read now, those to come in walking order, and what was read.
+ *
+ * @param skipped nets passed over in this round, kept so that they come last
+ */
+public record SurveyView(
+        JobHead head,
+        Optional<Point> now,
+        List<Point> coming,
+        List<Done> done,
+        List<AdviceView.StopLine> stops,
+        List<BoardPicture> pictures,
+        Side side,
+        String mode,
+        String skipped) {
+    private static final int SHOWN = 12;
+
+    /**
+     * @param start the entry line up to the number
+     * @param turn whether the board has to be turned over for it
+     */
+    public record Point(String net, String where, String side, String expect, String why, String start, boolean turn) {}
+
+    /** @param mark the shape of the verdict */
+    public record Done(String net, String value, String words, String mark, String markWord) {}
+
+    static SurveyView of(Desk.Open open, List<String> skipped) {
+        Board board = open.job().board();
+        Advice advice = open.advice();
+        ReadMode mode = open.schools().readMode();
+        Set<String> late = Set.copyOf(skipped);
+        List<Survey.Point> points = new ArrayList<>(advice.survey().points());
+        points.sort(Comparator.comparing(p -> late.contains(p.net())));
+        List<Point> lines = new ArrayList<>();
+        Optional<Side> at = Optional.empty();
+        for (Survey.Point p : points.subList(0, Math.min(SHOWN + 1, points.size()))) {
+            boolean turn = at.isPresent() && at.get() != p.place().side();
+            at = Optional.of(p.place().side());
+            lines.add(line(p, mode, turn));
+        }
+        Optional<Survey.Point> first = points.stream().findFirst();
+        return new SurveyView(
+                open.head(),
+                lines.stream().findFirst(),
+                lines.subList(Math.min(1, lines.size()), lines.size()),
+                done(advice),
+                AdviceView.stops(open.job(), advice),
+                pictures(board, points),
+                first.map(p -> p.place().side()).orElse(Side.TOP),
+                Words.plain(mode),
+                String.join(" ", skipped));
+    }
+
+    private static Point line(Survey.Point p, ReadMode mode, boolean turn) {
+        String pad = p.place().pin().map(pin -> "." + pin).orElse("");
+        Optional<Range> good = mode == ReadMode.DIODE ? p.diodeVolts() : p.ohms();
+        return new Point(
+                p.net(),
+                p.place().ref() + pad,
+                p.place().side().name().toLowerCase(Locale.ROOT),
+                good.map(r -> Words.range(r, mode)).orElse("not known"),
+                why(p.why()),
+                p.place().ref() + pad + " " + p.net() + (mode == ReadMode.DIODE ? " d" : " ohm"),
+                turn);
+    }
+
+    private static String why(Survey.Why why) {
+        return switch (why) {
+            case MAIN_RAIL -> "the main rail: it decides what follows";
+            case TELLS_MUCH -> "tells much about what is left";
+            case RAIL -> "each rail once";
+            case PORT_LINE -> "lines of a port read alike";
+        };
+    }
+
+    private static List<Done> done(Advice advice) {
+        return advice.signs().stream()
+                .filter(s -> s.says().unpowered())
+                .sorted(Comparator.comparingInt(Sign::seq).reversed())
+                .map(s -> new Done(
+                        s.net(),
+                        value(s),
+                        AdviceWords.sign(s),
+                        s.says().notShorted() ? "ok" : "bad",
+                        s.says().notShorted() ? "good" : "wrong"))
+                .toList();
+    }
+
+    private static String value(Sign sign) {
+        if (Double.isInfinite(sign.value())) {
+            return "over range";
+        }
+        return sign.unit() == Sign.Unit.OHMS
+                ? Eng.prefixed(sign.value(), "Ω").toString()
+                : Eng.fixed(sign.value(), 3) + " V";
+    }
+
+    private static List<BoardPicture> pictures(Board board, List<Survey.Point> points) {
+        List<BoardPicture.Spot> spots = new ArrayList<>();
+        for (int i = 0; i < Math.min(4, points.size()); i++) {
+            Survey.Place place = points.get(i).place();
+            spots.add(new BoardPicture.Spot(
+                    place.side(), place.xMm(), place.yMm(), i == 0 ? "probe here" : String.valueOf(i + 1)));
+        }
+        String rail = points.isEmpty() ? "" : points.get(0).net();
+        return List.of(
+                BoardPicture.pointing(board, rail, Side.TOP, spots),
+                BoardPicture.pointing(board, rail, Side.BOTTOM, spots));
+    }
+}

@@ -1,0 +1,104 @@
+package ohmoscope.web;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.deque.html.axecore.playwright.AxeBuilder;
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** A page in Chromium for each test; an error in its console fails the test. */
+@ExtendWith(Server.class)
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+abstract class InBrowser {
+    /** How long a page may take to get there on a machine that is busy with analyses. */
+    private static final int WAIT_MS = 90_000;
+
+    private final List<String> complaints = new ArrayList<>();
+    Server.Running server;
+    private Playwright playwright;
+    Browser browser;
+    Page page;
+
+    @BeforeAll
+    void open(Server.Running running) {
+        server = running;
+        PlaywrightAssertions.setDefaultAssertionTimeout(WAIT_MS);
+        playwright = Playwright.create();
+        browser = playwright
+                .chromium()
+                .launch(new BrowserType.LaunchOptions()
+                        .setExecutablePath(Path.of("/usr/bin/chromium"))
+                        .setArgs(List.of("--no-sandbox", "--disable-gpu", "--disable-background-networking")));
+    }
+
+    @AfterAll
+    void close() {
+        browser.close();
+        playwright.close();
+    }
+
+    @BeforeEach
+    void newPage() {
+        complaints.clear();
+        page = fresh();
+    }
+
+    /** Another page, watched like the first. */
+    Page fresh() {
+        Page made = browser.newPage(new Browser.NewPageOptions().setViewportSize(1280, 800));
+        made.setDefaultTimeout(WAIT_MS);
+        made.onConsoleMessage(m -> {
+            if (m.type().equals("error")) {
+                complaints.add(m.text());
+            }
+        });
+        made.onPageError(complaints::add);
+        return made;
+    }
+
+    @AfterEach
+    void noComplaints() {
+        page.close();
+        assertThat(complaints).isEmpty();
+    }
+
+    void go(String path) {
+        page.navigate(server.url(path));
+    }
+
+    void accessible() {
+        var violations = new AxeBuilder(page).analyze().getViolations();
+        assertThat(violations)
+                .as(
+                        "%s",
+                        violations.stream()
+                                .map(v -> v.getId() + ": " + v.getNodes().get(0).getHtml())
+                                .toList())
+                .isEmpty();
+    }
+
+    /** Nothing stands outside the page, narrow or wide. */
+    void fits(String... paths) {
+        for (int[] size : new int[][] {{390, 844}, {2560, 1440}}) {
+            page.setViewportSize(size[0], size[1]);
+            for (String path : paths) {
+                go(path);
+                int overflow = (int) page.evaluate("document.documentElement.scrollWidth - innerWidth");
+                assertThat(overflow).as("%s at %s", path, size[0]).isLessThanOrEqualTo(0);
+            }
+        }
+        page.setViewportSize(1280, 800);
+    }
+}

@@ -1,0 +1,62 @@
+package ohmoscope.web.survey;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.diagnose.Schools;
+import ohmoscope.web.Opened;
+import org.junit.jupiter.api.Test;
+
+class SurveyViewTest {
+    @Test
+    void thePointToReadNowIsTheMainRailAtAnEasyPlace() {
+        SurveyView view = SurveyView.of(Opened.job(), List.of());
+        SurveyView.Point now = view.now().orElseThrow();
+        assertThat(now.net()).isEqualTo("VMAIN");
+        assertThat(now.where()).isEqualTo("TP1");
+        assertThat(now.start()).isEqualTo("TP1 VMAIN d");
+        assertThat(now.expect()).isEqualTo("0.33–0.60 V");
+        assertThat(now.why()).contains("main rail");
+        assertThat(view.side()).isEqualTo(Side.TOP);
+        assertThat(view.pictures().get(0).probes().get(0).words()).isEqualTo("probe here");
+        assertThat(view.done()).isEmpty();
+        assertThat(view.coming())
+                .hasSizeLessThanOrEqualTo(12)
+                .extracting(SurveyView.Point::net)
+                .doesNotContain("VMAIN");
+    }
+
+    @Test
+    void whatWasPassedOverComesLast() {
+        SurveyView view = SurveyView.of(Opened.job(), List.of("VMAIN"));
+        assertThat(view.now().orElseThrow().net()).isNotEqualTo("VMAIN");
+        assertThat(view.skipped()).isEqualTo("VMAIN");
+    }
+
+    @Test
+    void whatWasReadStandsOnTheRightNewestFirst() {
+        SurveyView view = SurveyView.of(Opened.job("VMAIN d .43", "V3A d .002"), List.of());
+        assertThat(view.done()).extracting(SurveyView.Done::net).containsExactly("V3A", "VMAIN");
+        assertThat(view.done()).extracting(SurveyView.Done::mark).containsExactly("bad", "ok");
+        assertThat(view.done().get(1).value()).isEqualTo("0.430 V");
+        assertThat(view.stops())
+                .singleElement()
+                .satisfies(s -> assertThat(s.sentence()).contains("V3A is shorted"));
+    }
+
+    @Test
+    void anOhmsManIsAskedForOhms() {
+        Schools ohms = new Schools(
+                Schools.Meter.OHMS,
+                Schools.Lead.RED,
+                Schools.Proof.METER,
+                Schools.Injection.LOW_AND_CLIMB,
+                Schools.Port.MEASURE_FIRST,
+                Schools.Warmth.CAMERA);
+        SurveyView view = SurveyView.of(Opened.job(ohms), List.of());
+        assertThat(view.mode()).isEqualTo("ohms");
+        assertThat(view.now().orElseThrow().expect()).isEqualTo("1.2 kΩ–150 kΩ");
+        assertThat(view.now().orElseThrow().start()).endsWith(" ohm");
+    }
+}
