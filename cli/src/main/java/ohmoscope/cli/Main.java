@@ -18,7 +18,8 @@ import picocli.CommandLine.Command;
             AdviseCommand.class,
             DecisionsCommand.class,
             EvaluateCommand.class,
-            SimulateCommand.class
+            SimulateCommand.class,
+            TrialsCommand.class
         })
 public final class Main {
     /** Input that cannot be used. */

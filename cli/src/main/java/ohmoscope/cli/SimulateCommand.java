@@ -3,7 +3,6 @@ package ohmoscope.cli;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -27,9 +26,6 @@ import ohmoscope.formats.BoardJson;
 import ohmoscope.formats.BundleWriter;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
-import tools.jackson.databind.json.JsonMapper;
-import tools.jackson.databind.node.JsonNodeFactory;
-import tools.jackson.databind.node.ObjectNode;
 
 /** {@code simulate}: makes a bundle from a board and a fault. */
 @Command(
@@ -162,7 +158,8 @@ final class SimulateCommand implements Callable<Integer> {
             BundleWriter.folder(run.bundle(), out);
         }
         if (truth.isPresent()) {
-            note(truth.get(), made, run.truth());
+            String name = out.getFileName().toString().replaceFirst("\\.zip$", "");
+            new TruthFile(truth.get()).note(name, kind, made, run.truth());
         }
         return 0;
     }
@@ -233,21 +230,5 @@ final class SimulateCommand implements Callable<Integer> {
                 .reduce((a, b) -> b.wMm() * b.hMm() > a.wMm() * a.hMm() ? b : a)
                 .orElseThrow(() -> new InvalidMember("at", "is missing, and the rail has no other part"))
                 .ref();
-    }
-
-    private void note(Path file, Board made, BenchSimulator.Truth what) throws IOException {
-        JsonMapper mapper = JsonMapper.builder().build();
-        ObjectNode root = Files.exists(file)
-                ? (ObjectNode) mapper.readTree(Files.readAllBytes(file))
-                : JsonNodeFactory.instance.objectNode();
-        ObjectNode node = root.putObject(out.getFileName().toString().replaceFirst("\\.zip$", ""));
-        node.put("kind", kind).put("watts", what.watts()).put("amps", what.amps());
-        node.put("ref", what.ref().orElse(null));
-        what.ref().flatMap(made::part).ifPresent(part -> {
-            node.put("side", part.side().name().toLowerCase(Locale.ROOT));
-            node.put("x_mm", part.xMm()).put("y_mm", part.yMm());
-        });
-        Files.writeString(
-                file, mapper.writerWithDefaultPrettyPrinter().writeValueAsString(root), StandardCharsets.UTF_8);
     }
 }

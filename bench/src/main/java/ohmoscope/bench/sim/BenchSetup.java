@@ -30,7 +30,32 @@ public record BenchSetup(
         Supply supply,
         List<View> views,
         Camera camera,
+        Oddities oddities,
         long seed) {
+    /**
+     * What a real bench adds to a tidy one.
+     *
+     * @param bodySpread how much bodies differ in heat capacity and contact from what their size says, natural log
+     * @param copperFactor how well the board spreads heat against what its layers say
+     * @param islands rectangles of much more or much less copper
+     * @param wanderers parts that warm or cool by themselves, whatever the supply does
+     * @param nudgePx how far the camera is kicked once, half-way, pixels
+     * @param cableOhms a short beyond the board, in a cable or the lead itself, that takes the current; 0 for none
+     */
+    public record Oddities(
+            double bodySpread, double copperFactor, int islands, int wanderers, double nudgePx, double cableOhms) {
+        public static final Oddities NONE = new Oddities(0, 1, 0, 0, 0, 0);
+
+        public Oddities {
+            Check.within("body_spread", bodySpread, 0, 1);
+            Check.within("copper_factor", copperFactor, 0.1, 10);
+            Check.within("islands", islands, 0, 50);
+            Check.within("wanderers", wanderers, 0, 1000);
+            Check.within("nudge_px", nudgePx, 0, 20);
+            Check.notNegative("cable_ohms", cableOhms);
+        }
+    }
+
     /**
      * The supply and its leads.
      *
@@ -80,6 +105,23 @@ public record BenchSetup(
             Check.within("shake_px", shakePx, 0, 10);
             Check.notNegative("reflection_k", reflectionK);
         }
+    }
+
+    /** A tidy bench. */
+    public BenchSetup(
+            Board board,
+            String jobId,
+            String title,
+            Instant opened,
+            Map<String, Double> faults,
+            String rail,
+            String feedRef,
+            String feedNet,
+            Supply supply,
+            List<View> views,
+            Camera camera,
+            long seed) {
+        this(board, jobId, title, opened, faults, rail, feedRef, feedNet, supply, views, camera, Oddities.NONE, seed);
     }
 
     public BenchSetup {

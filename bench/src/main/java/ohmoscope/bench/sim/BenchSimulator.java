@@ -13,6 +13,7 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.PointMm;
 import ohmoscope.core.board.Rail;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
@@ -34,13 +35,20 @@ public final class BenchSimulator {
 
     private static final double PAUSE_BETWEEN_VIEWS_S = 6;
     private static final double COOL_SECONDS = 60;
-    private static final double WIRE_K_PER_A2 = 0.09;
+    /** How fast a lead of one ohm warms. */
+    private static final double WIRE_K_PER_W = 1.64;
+
+    private static final double DIE_FROM_MM2 = 12;
     private static final double WIRE_SECONDS = 14;
 
     private BenchSimulator() {}
 
-    /** What truly happened, for evaluations. */
-    public record Truth(Optional<String> ref, double amps, double watts) {}
+    /**
+     * What truly happened, for evaluations.
+     *
+     * @param heatSpot where a large chip's heat starts; empty when a part warms as a whole
+     */
+    public record Truth(Optional<String> ref, double amps, double watts, Optional<PointMm> heatSpot) {}
 
     /** A bundle and its truth. */
     public record Run(Bundle bundle, Truth truth) {}
@@ -72,7 +80,12 @@ public final class BenchSimulator {
                     : rail.path().stream()
                             .mapToDouble(p -> p.resistanceOhms().orElse(0))
                             .sum();
-            totalOhms = setup.supply().leadOhms() + CONTACT_OHMS + COPPER_OHMS + series + shorted();
+            totalOhms = setup.supply().leadOhms()
+                    + CONTACT_OHMS
+                    + COPPER_OHMS
+                    + series
+                    + shorted()
+                    + setup.oddities().cableOhms();
             amps = Math.min(setup.supply().limitAmps(), setup.supply().setVolts() / totalOhms);
         }
 
@@ -142,7 +155,13 @@ public final class BenchSimulator {
             double watts = worst.map(ref ->
                             Math.pow(amps * shorted(), 2) / setup.faults().get(ref))
                     .orElse(0.0);
-            return new Run(bundle, new Truth(worst, amps, watts));
+            return new Run(
+                    bundle,
+                    new Truth(
+                            worst,
+                            amps,
+                            watts,
+                            worst.flatMap(board::part).filter(Session::hasDie).map(this::dieSpot)));
         }
 
         /** @return when the capture ends, seconds */
@@ -154,16 +173,18 @@ public final class BenchSimulator {
                     board,
                     Math.max(0.4, Math.sqrt(area / MAX_CELLS)),
                     UNEVEN_COPPER,
+                    setup.oddities(),
                     new Random(setup.seed() * 31 + 7));
             int pulses = setup.supply().pulses();
             double burst = setup.supply().onSeconds() / pulses;
             double length = camera.baselineSeconds() + burst * (2 * pulses - 1) + (pulses > 1 ? burst : 0);
             int frames = Math.max(8, (int) Math.round(length * camera.framesPerSecond()));
-            CameraSimulator eye = new CameraSimulator(board, view, camera, hot, frames, random);
+            CameraSimulator eye = new CameraSimulator(board, view, camera, setup.oddities(), hot, frames, random);
             List<char[]> taken = new ArrayList<>();
             List<Double> times = new ArrayList<>();
             double logOffset = 0.08 * (random.nextDouble() - 0.5);
             boolean on = false;
+            double leadWatts = amps * amps * setup.supply().leadOhms();
             double wireK = 0;
             double t = start;
             double nextLog = start - 0.3;
@@ -177,7 +198,7 @@ public final class BenchSimulator {
                     }
                     double step = Math.min(0.02, due - t);
                     heat.advance(step);
-                    wireK += step * ((on ? WIRE_K_PER_A2 * amps * amps : 0) - wireK / WIRE_SECONDS);
+                    wireK += step * ((on ? WIRE_K_PER_W * leadWatts : 0) - wireK / WIRE_SECONDS);
                     t += step;
                     if (t >= nextLog) {
                         log.add(row(t + logOffset, on));
@@ -215,6 +236,9 @@ public final class BenchSimulator {
                 return;
             }
             double amps2 = amps * amps;
+            if (setup.oddities().cableOhms() > 0) {
+                return;
+            }
             heat.heatPlace(hot.xMm(), hot.yMm(), hot.side(), amps2 * CONTACT_OHMS * 0.7);
             heat.heatPlace(back.xMm(), back.yMm(), back.side(), amps2 * CONTACT_OHMS * 0.3);
             if (setup.faults().isEmpty()) {
@@ -227,19 +251,26 @@ public final class BenchSimulator {
             for (var fault : new TreeMap<>(setup.faults()).entrySet()) {
                 Part part = board.part(fault.getKey()).orElseThrow();
                 double watts = volts * volts / fault.getValue();
-                if (part.wMm() * part.hMm() > 12) {
-                    // A die's hot spot: off the package's centre, straight into the board.
-                    Random die = new Random(setup.seed() + 99);
-                    heat.heatPlace(
-                            part.xMm() + 0.25 * part.wMm() * (die.nextDouble() - 0.5),
-                            part.yMm() + 0.25 * part.hMm() * (die.nextDouble() - 0.5),
-                            part.side(),
-                            0.7 * watts);
+                if (hasDie(part)) {
+                    PointMm spot = dieSpot(part);
+                    heat.heatPlace(spot.xMm(), spot.yMm(), part.side(), 0.7 * watts);
                     heat.heatPart(fault.getKey(), 0.3 * watts);
                 } else {
                     heat.heatPart(fault.getKey(), watts);
                 }
             }
+        }
+
+        private static boolean hasDie(Part part) {
+            return part.wMm() * part.hMm() > DIE_FROM_MM2;
+        }
+
+        /** A die's hot spot: off the package's centre, straight into the board. */
+        private PointMm dieSpot(Part part) {
+            Random die = new Random(setup.seed() + 99);
+            return new PointMm(
+                    part.xMm() + 0.25 * part.wMm() * (die.nextDouble() - 0.5),
+                    part.yMm() + 0.25 * part.hMm() * (die.nextDouble() - 0.5));
         }
 
         private SupplyLog.Row row(double t, boolean on) {

@@ -5,14 +5,17 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import ohmoscope.bench.sim.BenchSetup.Camera;
+import ohmoscope.bench.sim.BenchSetup.Oddities;
 import ohmoscope.bench.sim.BenchSetup.View;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.ProbePlace;
+import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.imaging.RegistrationPair;
 
 /** A thermal camera over one side of the board: geometry, emissivity, reflections, blur, noise, drift, shake. */
@@ -44,6 +47,12 @@ final class CameraSimulator {
     private final double[] warmUnevenness;
     private final int[] rezeroAt;
     private final int frames;
+    private final int nudgeAt;
+    private final double nudgeXPx;
+    private final double nudgeYPx;
+    /** How fast each part drifts towards a temperature of its own, K/s; 0 for all but a few. */
+    private final double[] wanderKPerS;
+
     private double shakeX;
     private double shakeY;
     private double level;
@@ -51,7 +60,8 @@ final class CameraSimulator {
     private char[] frozen = new char[0];
     private int frozenLeft;
 
-    CameraSimulator(Board board, View view, Camera camera, ProbePlace hot, int frames, Random random) {
+    CameraSimulator(
+            Board board, View view, Camera camera, Oddities oddities, ProbePlace hot, int frames, Random random) {
         this.board = board;
         this.view = view;
         this.camera = camera;
@@ -84,6 +94,14 @@ final class CameraSimulator {
             rezeroAt[i] = (int) (frames * (i + 0.55 + 0.3 * random.nextDouble()) / (rezeroAt.length + 0.4));
         }
         levelSlope = camera.driftK() * (random.nextDouble() - 0.5) / Math.max(1, frames / 2.0);
+        double nudgeAngle = oddities.nudgePx() > 0 ? 2 * Math.PI * random.nextDouble() : 0;
+        nudgeAt = frames / 2;
+        nudgeXPx = oddities.nudgePx() * Math.cos(nudgeAngle);
+        nudgeYPx = oddities.nudgePx() * Math.sin(nudgeAngle);
+        wanderKPerS = new double[board.parts().size()];
+        for (int i = 0; i < oddities.wanderers(); i++) {
+            wanderKPerS[random.nextInt(wanderKPerS.length)] = 0.04 * random.nextGaussian();
+        }
     }
 
     /** Inverse of {@link #toPx}: a few fixed-point steps suffice for such slight tilts. */
@@ -177,8 +195,26 @@ final class CameraSimulator {
                 }
             }
         }
-        List<RegistrationPair> pairs = new ArrayList<>();
         double apart = Math.min(camera.width(), camera.height()) / 4.0;
+        List<RegistrationPair> pairs = clicked(places, apart);
+        while (!usable(pairs) && apart > 1) {
+            apart *= 0.7;
+            pairs = clicked(places, apart);
+        }
+        return pairs;
+    }
+
+    private static boolean usable(List<RegistrationPair> pairs) {
+        try {
+            Registration.requireUsable(pairs);
+            return true;
+        } catch (InvalidMember tooFew) {
+            return false;
+        }
+    }
+
+    private List<RegistrationPair> clicked(List<double[]> places, double apart) {
+        List<RegistrationPair> pairs = new ArrayList<>();
         for (double[] mm : places) {
             double[] px = toPx(mm[0], mm[1]);
             boolean seen = px[0] > 1 && px[1] > 1 && px[0] < camera.width() - 2 && px[1] < camera.height() - 2;
@@ -216,14 +252,18 @@ final class CameraSimulator {
         for (int p = 0; p < scene.length; p++) {
             double rise = 0;
             if (onBoard[p]) {
-                rise = partAt[p] < 0 ? heat.faceK(xMm[p], yMm[p], view.side()) : heat.lidK(partAt[p]);
+                rise = partAt[p] < 0
+                        ? heat.faceK(xMm[p], yMm[p], view.side())
+                        : heat.lidK(partAt[p]) + wanderKPerS[partAt[p]] * tS;
             }
             double surface = AMBIENT_K + (onBoard[p] ? 1.5 + warmUnevenness[p] : 0) + rise;
             double mirrored = AMBIENT_K - 2 + room;
             scene[p] = (float)
                     (wire[p] ? AMBIENT_K + 0.8 * wireK : emissivity[p] * surface + (1 - emissivity[p]) * mirrored);
         }
-        float[] seen = CameraOptics.blurredAndMoved(scene, camera.width(), camera.height(), BLUR_PX, shakeX, shakeY);
+        double x = shakeX + (index >= nudgeAt ? nudgeXPx : 0);
+        double y = shakeY + (index >= nudgeAt ? nudgeYPx : 0);
+        float[] seen = CameraOptics.blurredAndMoved(scene, camera.width(), camera.height(), BLUR_PX, x, y);
         char[] counts = new char[seen.length];
         double[] rows = stripes(camera.height());
         double[] columns = stripes(camera.width());

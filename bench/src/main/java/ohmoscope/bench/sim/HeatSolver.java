@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
+import ohmoscope.bench.sim.BenchSetup.Oddities;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Part;
@@ -55,14 +56,14 @@ public final class HeatSolver {
         private double rise;
         private double watts;
 
-        Body(Part part, int[] cells) {
+        Body(Part part, int[] cells, double heatFactor, double contactFactor) {
             this.part = part;
             this.cells = cells;
             double area = part.wMm() * part.hMm();
-            heat = area * part.heightMm().orElse(0.8) * BODY_HEAT;
+            heat = area * part.heightMm().orElse(0.8) * BODY_HEAT * heatFactor;
             // A can stands on its rim; the rest of it is air.
             double touching = part.kind() == PartKind.SHIELD ? RIM_SHARE : 1;
-            toCell = touching * area * BODY_CONTACT / cells.length;
+            toCell = touching * area * BODY_CONTACT * contactFactor / cells.length;
             loss = area * FACE_LOSS;
         }
     }
@@ -72,6 +73,11 @@ public final class HeatSolver {
      * @param unevenness how much copper differs from place to place, relative, one standard deviation
      */
     public HeatSolver(Board board, double cellMm, double unevenness, Random random) {
+        this(board, cellMm, unevenness, Oddities.NONE, random);
+    }
+
+    /** The same with bodies that differ and islands of copper. */
+    HeatSolver(Board board, double cellMm, double unevenness, Oddities oddities, Random random) {
         this.cellMm = cellMm;
         Outline outline = board.outline();
         x0 = outline.minXMm();
@@ -86,8 +92,9 @@ public final class HeatSolver {
         double layerMm = board.thicknessMm() / LAYERS;
         double copperMm = Math.min(board.thicknessMm() / 2, board.copperLayers() * board.copperUm() * 1e-3 * 0.55);
         // W/K between two cells of one layer; copper is shared out over the layers.
-        double base = (0.35e-3 * board.thicknessMm() + 0.39 * copperMm) / LAYERS;
+        double base = oddities.copperFactor() * (0.35e-3 * board.thicknessMm() + 0.39 * copperMm) / LAYERS;
         conductance = unevenCopper(base, unevenness, random);
+        islands(oddities.islands(), random);
         cellHeat = VOLUMETRIC * layerMm * cellMm * cellMm;
         through = THROUGH * 1e-3 * cellMm * cellMm / layerMm;
         faceLoss = FACE_LOSS * cellMm * cellMm;
@@ -99,7 +106,11 @@ public final class HeatSolver {
         next = new float[LAYERS][nx * ny];
         power = new double[LAYERS][nx * ny];
         for (Part part : board.parts()) {
-            bodies.add(new Body(part, cellsUnder(part)));
+            bodies.add(new Body(
+                    part,
+                    cellsUnder(part),
+                    oddFactor(oddities.bodySpread(), random),
+                    oddFactor(oddities.bodySpread(), random)));
         }
         double stiffest = 4 * most + 2 * through + BODY_CONTACT * cellMm * cellMm * 2;
         double stiffestBody = bodies.stream()
@@ -127,6 +138,26 @@ public final class HeatSolver {
             g[c] = (float) (base * Math.max(0.25, 1 + unevenness * field[c]));
         }
         return g;
+    }
+
+    private static double oddFactor(double spread, Random random) {
+        return spread > 0 ? Math.exp(spread * Math.max(-2, Math.min(2, random.nextGaussian()))) : 1;
+    }
+
+    /** Rectangles of plane, or of none. */
+    private void islands(int count, Random random) {
+        for (int i = 0; i < count; i++) {
+            double factor = random.nextBoolean() ? 1.4 + 0.5 * random.nextDouble() : 0.4 + 0.3 * random.nextDouble();
+            int w = (int) ((4 + 16 * random.nextDouble()) / cellMm);
+            int h = (int) ((4 + 16 * random.nextDouble()) / cellMm);
+            int x = random.nextInt(nx);
+            int y = random.nextInt(ny);
+            for (int v = y; v < Math.min(ny, y + h); v++) {
+                for (int u = x; u < Math.min(nx, x + w); u++) {
+                    conductance[v * nx + u] *= (float) factor;
+                }
+            }
+        }
     }
 
     private int[] cellsUnder(Part part) {

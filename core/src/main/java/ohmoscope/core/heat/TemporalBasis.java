@@ -13,7 +13,7 @@ import org.ejml.simple.SimpleSVD;
  */
 public final class TemporalBasis {
     private static final double[] RADII_MM = {0.2, 0.8, 1.6, 3, 5, 8, 13};
-    private static final double[] DIFFUSIVITY_FACTORS = {0.5, 1, 2};
+    private static final double[] DIFFUSIVITY_FACTORS = {0.5, 1.2, 3};
     private static final double[] LAGS_S = {0.05, 0.4, 2.5};
     private static final double SPREAD_MM2 = 0.3;
     /** Energy of the responses that may be lost, relative. */

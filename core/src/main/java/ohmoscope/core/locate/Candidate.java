@@ -18,6 +18,7 @@ record Candidate(Part part, double prior) {
     /** Share of the half body in which a die's hot spot may lie. */
     private static final double DIE_SHARE = 0.78;
 
+    private static final double[] SPREAD_SHARES = {0.15, 0.5, 1};
     private static final int MOST_STEPS = 6;
 
     /** The places at which its heat may start. */
@@ -36,6 +37,17 @@ record Candidate(Part part, double prior) {
                         part.side(),
                         footprintMm2(),
                         lagS()));
+            }
+        }
+        if (across > 1 || along > 1) {
+            // The package spreads what its die releases: the board may be fed over much of its footprint.
+            for (double share : SPREAD_SHARES) {
+                spots.add(new HeatSource(
+                        part.xMm(),
+                        part.yMm(),
+                        part.side(),
+                        share * (part.wMm() * part.wMm() + part.hMm() * part.hMm()) / 24,
+                        2 * lagS()));
             }
         }
         return spots;

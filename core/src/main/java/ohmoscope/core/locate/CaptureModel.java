@@ -1,6 +1,7 @@
 package ohmoscope.core.locate;
 
 import java.util.Arrays;
+import java.util.List;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Side;
@@ -18,6 +19,9 @@ final class CaptureModel {
      *
      * @param patch pixels on the body that covers it, which warm and cool together; 0 on bare board
      * @param modelVariance how far the slab model may be off there, kelvin²
+     * @param lid which large body covers it, counted from 0; −1 on bare board and small parts
+     * @param still pictures of what stands still: in what is left of them when the camera moves or the room's mirror
+     *     image changes, nothing of a source shows
      */
     record Pixels(
             float[] xMm,
@@ -27,8 +31,10 @@ final class CaptureModel {
             int rows,
             int columns,
             float[] patch,
-            float[] modelVariance) {
-        Pixels(int count, int rows, int columns) {
+            float[] modelVariance,
+            int[] lid,
+            float[][] still) {
+        Pixels(int count, int rows, int columns, int stills) {
             this(
                     new float[count],
                     new float[count],
@@ -37,7 +43,15 @@ final class CaptureModel {
                     rows,
                     columns,
                     new float[count],
-                    new float[count]);
+                    new float[count],
+                    noLids(count),
+                    new float[stills][count]);
+        }
+
+        private static int[] noLids(int count) {
+            int[] none = new int[count];
+            Arrays.fill(none, -1);
+            return none;
         }
 
         int count() {
@@ -45,7 +59,7 @@ final class CaptureModel {
         }
 
         Pixels only(int[] kept) {
-            Pixels few = new Pixels(kept.length, rows, columns);
+            Pixels few = new Pixels(kept.length, rows, columns, still.length);
             for (int i = 0; i < kept.length; i++) {
                 few.xMm[i] = xMm[kept[i]];
                 few.yMm[i] = yMm[kept[i]];
@@ -53,6 +67,10 @@ final class CaptureModel {
                 few.column[i] = column[kept[i]];
                 few.patch[i] = patch[kept[i]];
                 few.modelVariance[i] = modelVariance[kept[i]];
+                few.lid[i] = lid[kept[i]];
+                for (int m = 0; m < still.length; m++) {
+                    few.still[m][i] = still[m][kept[i]];
+                }
             }
             return few;
         }
@@ -68,7 +86,9 @@ final class CaptureModel {
     private final float[] weight;
     private final float[] rowWeight;
     private final float[] columnWeight;
-    private final float[] weightedData;
+    private final float[] cleaned;
+    private final StillBasis still;
+    private final int[][] lids;
     private final Time time;
     private final double pitchMm;
     private final Outline outline;
@@ -105,9 +125,21 @@ final class CaptureModel {
                 columnWeight[pixels.column()[p] * k + j] += weight[p * k + j];
             }
         }
-        float[] unstriped = data.clone();
-        unstripe(unstriped);
-        weightedData = weighted(unstriped);
+        int count = Arrays.stream(pixels.lid()).max().orElse(-1) + 1;
+        lids = IntStream.range(0, count)
+                .mapToObj(l -> IntStream.range(0, pixels.count())
+                        .filter(p -> pixels.lid()[p] == l)
+                        .toArray())
+                .toArray(int[][]::new);
+        still = new StillBasis(pixels, weight, k, this::unstripe);
+        cleaned = data.clone();
+        clean(cleaned);
+    }
+
+    /** Takes out what no source can be told from: stripes, and the still pictures. */
+    private void clean(float[] values) {
+        unstripe(values);
+        still.takeOut(values);
     }
 
     /** A capture weighed by its noise and the model's error alone, before anything has been fitted. */
@@ -119,14 +151,16 @@ final class CaptureModel {
     }
 
     /** Weighed again by what is left when sources are taken off. */
-    CaptureModel reweighed(float[][] columns, double[] watts) {
+    CaptureModel reweighed(List<Column> columns, double[] watts) {
         float[] residual = data.clone();
-        for (int c = 0; c < columns.length; c++) {
+        for (int c = 0; c < columns.size(); c++) {
             float a = (float) watts[c];
+            float[] column = columns.get(c).values();
             for (int i = 0; i < residual.length && a > 0; i++) {
-                residual[i] -= a * columns[c][i];
+                residual[i] -= a * column[i];
             }
         }
+        clean(residual);
         float[] fresh = weights(pixels, Spreads.of(residual, k, pixels, noiseK), k);
         return new CaptureModel(side, pixels, data, fresh, noiseK, time, pitchMm, outline);
     }
@@ -172,9 +206,51 @@ final class CaptureModel {
         return new CaptureModel(side, pixels.only(kept), d, w, noiseK, time, pitchMm, outline);
     }
 
-    /** Predicted components of one watt in the source; edges of the board mirror it. */
-    float[] column(HeatSource source, ResponseTables tables) {
-        float[] column = new float[data.length];
+    /**
+     * A prediction free of stripes.
+     *
+     * @param values {@code [pixel · k + component]}, kelvin
+     * @param still how much of each still picture it holds; products allow for that
+     */
+    record Column(float[] values, float[] still) {}
+
+    /** A column times the weights, for products. */
+    record Weighted(float[] values, float[] still) {
+        double with(Column column) {
+            return product(values, column.values()) - product(still, column.still());
+        }
+    }
+
+    /** Predicted components of one watt shared evenly by the sources; edges of the board mirror them. */
+    Column column(List<HeatSource> sources, ResponseTables tables) {
+        float[] values = new float[data.length];
+        for (HeatSource source : sources) {
+            add(source, tables, values);
+        }
+        for (int i = 0; i < values.length && sources.size() > 1; i++) {
+            values[i] /= sources.size();
+        }
+        evenOut(values);
+        unstripe(values);
+        return new Column(values, still.shares(values));
+    }
+
+    /** A large body's lid is of one temperature: that of the board under it, on the whole. */
+    private void evenOut(float[] values) {
+        float[] mean = new float[lids.length * k];
+        for (int l = 0; l < lids.length; l++) {
+            for (int p : lids[l]) {
+                for (int j = 0; j < k; j++) {
+                    mean[l * k + j] += values[p * k + j] / lids[l].length;
+                }
+            }
+            for (int p : lids[l]) {
+                System.arraycopy(mean, l * k, values, p * k, k);
+            }
+        }
+    }
+
+    private void add(HeatSource source, ResponseTables tables, float[] column) {
         RadialTable table = tables.of(source, source.side() == side);
         double reach = tables.reachMm();
         double[] xs = images(source.xMm(), outline.minXMm(), outline.maxXMm(), reach);
@@ -194,8 +270,6 @@ final class CaptureModel {
                 }
             }
         }
-        unstripe(column);
-        return column;
     }
 
     private static double[] images(double at, double low, double high, double reach) {
@@ -214,33 +288,36 @@ final class CaptureModel {
     }
 
     /** Weighted product with the data. */
-    double withData(float[] column) {
-        return product(weightedData, column);
+    double withData(Weighted column) {
+        return product(column.values(), cleaned);
     }
 
     /** The column times the weights. */
-    float[] weighted(float[] column) {
-        float[] out = new float[column.length];
-        for (int i = 0; i < column.length; i++) {
-            out[i] = weight[i] * column[i];
+    Weighted weighted(Column column) {
+        float[] out = new float[column.values().length];
+        for (int i = 0; i < out.length; i++) {
+            out[i] = weight[i] * column.values()[i];
         }
-        return out;
+        return new Weighted(out, column.still());
     }
 
-    static double product(float[] weighted, float[] column) {
-        double sum = 0;
-        for (int i = 0; i < column.length; i++) {
-            sum += weighted[i] * column[i];
+    private static double product(float[] a, float[] b) {
+        // Four sums: a single one would wait for itself.
+        double s0 = 0;
+        double s1 = 0;
+        double s2 = 0;
+        double s3 = 0;
+        int i = 0;
+        for (; i + 3 < a.length; i += 4) {
+            s0 += a[i] * b[i];
+            s1 += a[i + 1] * b[i + 1];
+            s2 += a[i + 2] * b[i + 2];
+            s3 += a[i + 3] * b[i + 3];
         }
-        return sum;
-    }
-
-    double square(float[] column) {
-        double sum = 0;
-        for (int i = 0; i < column.length; i++) {
-            sum += (double) weight[i] * column[i] * column[i];
+        for (; i < a.length; i++) {
+            s0 += a[i] * b[i];
         }
-        return sum;
+        return s0 + s1 + s2 + s3;
     }
 
     /** Takes the weighted mean of each row, then of each column, out of every component. */

@@ -31,6 +31,8 @@ final class CapturePreparer {
 
     private static final int MIN_PIXELS = 50;
     private static final double MAX_PATCH_PIXELS = 150;
+    /** Bodies from this size on hide where under them the heat starts. */
+    private static final double LID_MM2 = 9;
     /** A body matters to the weights from this many pixels on. */
     private static final double BODY_PIXELS = 1.2;
     /** Round the hot tip the lead itself is in the picture. */
@@ -85,8 +87,13 @@ final class CapturePreparer {
                                 (map.xPx(at.xMm(), at.yMm()) + 0.5) / bin - 0.5,
                                 (map.yPx(at.xMm(), at.yMm()) + 0.5) / bin - 0.5,
                                 pitch * bin));
-        Optional<CaptureModel> model = model(spec, movie, map, basis, times, pitch * bin, wire);
-        return new Prepared(scan, registration, wire.map(WireFinder.Wire::riseK).orElse(0.0), model);
+        float[][] still = StillPictures.of(scan.baseline(), spec.width(), movie, wire);
+        Optional<CaptureModel> model = model(spec, movie, map, basis, times, pitch * bin, wire, still);
+        return new Prepared(
+                scan,
+                registration,
+                wire.filter(WireFinder.Wire::clear).map(WireFinder.Wire::riseK).orElse(0.0),
+                model);
     }
 
     private Optional<CaptureModel> model(
@@ -96,7 +103,8 @@ final class CapturePreparer {
             double[][] basis,
             double[] times,
             double pitch,
-            Optional<WireFinder.Wire> wire) {
+            Optional<WireFinder.Wire> wire,
+            float[][] still) {
         int w = movie.width();
         int h = movie.height();
         float[] patch = new float[w * h];
@@ -111,7 +119,10 @@ final class CapturePreparer {
         }
         Reflections.Turned turned = Reflections.turn(movie, basis, patch);
         int k = movie.components();
-        CaptureModel.Pixels pixels = new CaptureModel.Pixels(kept.length, h, w);
+        List<Part> lids = bodies(spec, pitch).stream()
+                .filter(part -> part.wMm() * part.hMm() > LID_MM2)
+                .toList();
+        CaptureModel.Pixels pixels = new CaptureModel.Pixels(kept.length, h, w, still.length);
         float[] data = new float[kept.length * k];
         for (int i = 0; i < kept.length; i++) {
             int p = kept[i];
@@ -122,7 +133,11 @@ final class CapturePreparer {
             pixels.row()[i] = row;
             pixels.column()[i] = column;
             pixels.patch()[i] = patch[p];
+            pixels.lid()[i] = lid(lids, pixels.xMm()[i], pixels.yMm()[i]);
             pixels.modelVariance()[i] = (float) (error[p] * error[p] * correlated * energy[p]);
+            for (int m = 0; m < still.length; m++) {
+                pixels.still()[m][i] = still[m][p];
+            }
             System.arraycopy(turned.movie().values(), p * k, data, i * k, k);
         }
         return Optional.of(CaptureModel.of(
@@ -133,6 +148,15 @@ final class CapturePreparer {
                 new CaptureModel.Time(waveform, times, turned.basis()),
                 pitch,
                 board.outline()));
+    }
+
+    private static int lid(List<Part> lids, double xMm, double yMm) {
+        for (int l = 0; l < lids.size(); l++) {
+            if (lids.get(l).covers(xMm, yMm, 0)) {
+                return l;
+            }
+        }
+        return -1;
     }
 
     /** For each pixel how far the slab model may be off, relative; infinite where it says nothing. Fills {@code patch}. */

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.function.Function;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Rail;
@@ -36,7 +37,7 @@ import ohmoscope.core.locate.MovieFit.Score;
  */
 public final class Locator {
     /** Names the computation in stored results. */
-    public static final String VERSION = "locate-1";
+    public static final String VERSION = "locate-2";
 
     private static final int MAX_SUSPECTS = 20;
     /** Candidates that are looked at closely. */
@@ -56,6 +57,9 @@ public final class Locator {
     private static final int CLOSE_PIXELS = 20_000;
 
     private static final int FEW_PIXELS = 1800;
+    /** From this share of the best candidate's likelihood on, the other side's best has a heat model of its own. */
+    private static final double RIVAL_SHARE = 0.6;
+
     private static final int NEWTON_STEPS = 2;
     /** Weights and heat model are made anew this often. */
     private static final int ROUNDS = 2;
@@ -84,6 +88,13 @@ public final class Locator {
      * it gains over the best part speaks for something off the rail.
      */
     private static final double FREE_SHARE = 0.35;
+
+    /** The clearer the heat, the more the model's own error decides: differences of likelihood are halved from here on. */
+    private static final double PROUD_NATS = 500;
+    /** How often the model misleads, and how far off the fault then lies. */
+    private static final double WRONG_MODEL = 0.02;
+
+    private static final double WRONG_MODEL_MM = 1.5;
 
     private static final double TIP_FOOTPRINT_MM2 = 0.25;
     private static final double TIP_LAG_S = 0.1;
@@ -159,24 +170,29 @@ public final class Locator {
             if (models.isEmpty() || candidates.isEmpty()) {
                 return nothing();
             }
-            MovieFit fit = new MovieFit(thinned(COARSE_PIXELS), nuisances, expected, model);
+            Map<Side, ModelRefiner.Refined> refined = new EnumMap<>(Side.class);
+            for (Side side : Side.values()) {
+                refined.put(side, ModelRefiner.Refined.expected(slab));
+            }
+            Side leading = models.get(0).side();
+            SidedFit fit = new SidedFit(thinned(COARSE_PIXELS), nuisances, expected, refined, leading);
             Spotted[] spotted = scoreAll(fit);
             progress.at(0.55);
-            double[] point = ModelRefiner.unmoved();
             for (int round = 0; round < ROUNDS; round++) {
                 HeatSource source = spotted[best(spotted)].source();
-                models = new MovieFit(models, nuisances, expected, model).reweighed(source);
+                models = new SidedFit(models, nuisances, expected, refined, source.side()).reweighed(source);
                 List<CaptureModel> few = thinned(FEW_PIXELS);
+                model = refined.get(source.side()).model();
                 settleNuisances(few, source);
-                ModelRefiner.Refined refined =
-                        ModelRefiner.refine(few, local(), expected, HeatModel.of(slab), source, point);
-                model = refined.model();
-                point = refined.point();
-                fit = new MovieFit(thinned(COARSE_PIXELS), nuisances, expected, model);
+                refineBothSides(few, spotted, refined);
+                leading = source.side();
+                fit = new SidedFit(thinned(COARSE_PIXELS), nuisances, expected, refined, leading);
                 spotted = scoreAll(fit);
                 progress.at(0.55 + 0.15 * (round + 1));
             }
-            fit = new MovieFit(thinned(CLOSE_PIXELS), nuisances, expected, model);
+            leading = spotted[best(spotted)].source().side();
+            model = refined.get(leading).model();
+            fit = new SidedFit(thinned(CLOSE_PIXELS), nuisances, expected, refined, leading);
             sharpen(fit, spotted);
             double[] logLikelihood = closeLook(fit, spotted);
             progress.at(0.95);
@@ -184,6 +200,35 @@ public final class Locator {
             LocateResult result = judge(fit, spotted, logLikelihood, free);
             progress.at(1);
             return result;
+        }
+
+        /** Shapes each side's model round its best candidate; a side that is far behind takes the other's. */
+        private void refineBothSides(
+                List<CaptureModel> few, Spotted[] spotted, Map<Side, ModelRefiner.Refined> refined) {
+            int best = best(spotted);
+            Side leading = spotted[best].source().side();
+            int other = bestOn(spotted, leading.opposite());
+            boolean rivals = other >= 0 && spotted[other].logLikelihood() > RIVAL_SHARE * spotted[best].logLikelihood();
+            List<Integer> shaped = rivals ? List.of(best, other) : List.of(best);
+            List<ModelRefiner.Refined> found = shaped.parallelStream()
+                    .map(i -> ModelRefiner.refine(
+                            few,
+                            local(),
+                            expected,
+                            HeatModel.of(slab),
+                            spotted[i].source(),
+                            refined.get(spotted[i].source().side()).point()))
+                    .toList();
+            refined.put(leading, found.get(0));
+            refined.put(leading.opposite(), found.get(rivals ? 1 : 0));
+        }
+
+        private int bestOn(Spotted[] spotted, Side side) {
+            return IntStream.range(0, spotted.length)
+                    .filter(i -> spotted[i].source().side() == side)
+                    .boxed()
+                    .max(Comparator.comparingDouble(i -> spotted[i].logLikelihood()))
+                    .orElse(-1);
         }
 
         private List<CaptureModel> thinned(int pixels) {
@@ -198,13 +243,13 @@ public final class Locator {
         /** A candidate's most likely spot. The score is net of the choice among spots. */
         private record Spotted(HeatSource source, double logLikelihood) {}
 
-        private Spotted[] scoreAll(MovieFit fit) {
+        private Spotted[] scoreAll(SidedFit fit) {
             return candidates.parallelStream()
                     .map(candidate -> spotted(fit, candidate))
                     .toArray(Spotted[]::new);
         }
 
-        private Spotted spotted(MovieFit fit, Candidate candidate) {
+        private Spotted spotted(SidedFit fit, Candidate candidate) {
             List<HeatSource> spots = candidate.spots();
             double choice = CHOICE_NATS * Math.log(spots.size());
             return spots.stream()
@@ -217,7 +262,7 @@ public final class Locator {
         }
 
         /** Scores the contenders once more, on all pixels. The rest keep the score of the thinned picture. */
-        private void sharpen(MovieFit fit, Spotted[] spotted) {
+        private void sharpen(SidedFit fit, Spotted[] spotted) {
             double top = Arrays.stream(spotted)
                     .mapToDouble(Spotted::logLikelihood)
                     .max()
@@ -257,7 +302,7 @@ public final class Locator {
         }
 
         /** The leading candidates once more, each allowed the shift that registration and copper leave open. */
-        private double[] closeLook(MovieFit fit, Spotted[] spotted) {
+        private double[] closeLook(SidedFit fit, Spotted[] spotted) {
             double[] values = new double[spotted.length];
             for (int i = 0; i < spotted.length; i++) {
                 values[i] = spotted[i].logLikelihood();
@@ -271,17 +316,17 @@ public final class Locator {
                     .filter(i -> values[i] > top - Math.max(CLOSE_LOOK_NATS, CLOSE_LOOK_SHARE * top))
                     .toList()
                     .parallelStream()
-                    .forEach(i ->
-                            improved[i] = shifted(fit, spotted[i].source(), values[i], placeSigmaMm(candidates.get(i)))
-                                    .logLikelihood());
+                    .forEach(i -> improved[i] = shifted(
+                                    fit::score, spotted[i].source(), values[i], placeSigmaMm(candidates.get(i)))
+                            .logLikelihood());
             return improved;
         }
 
         /** Likelihood times the shift's prior, at the best shift: two guarded Newton steps on a quadratic stencil. */
         private record Shift(double dxMm, double dyMm, double logLikelihood) {}
 
-        private Shift shifted(MovieFit fit, HeatSource source, double centre, double sigmaMm) {
-            double choice = fit.score(source).logLikelihood() - centre;
+        private Shift shifted(Function<HeatSource, Score> fit, HeatSource source, double centre, double sigmaMm) {
+            double choice = fit.apply(source).logLikelihood() - centre;
             double x = 0;
             double y = 0;
             double value = centre + choice;
@@ -315,14 +360,15 @@ public final class Locator {
             return Math.max(-most, Math.min(most, value));
         }
 
-        private double penalised(MovieFit fit, HeatSource source, double dx, double dy, double sigmaMm) {
-            return fit.score(source.moved(dx, dy)).logLikelihood() - (dx * dx + dy * dy) / (2 * sigmaMm * sigmaMm);
+        private double penalised(
+                Function<HeatSource, Score> fit, HeatSource source, double dx, double dy, double sigmaMm) {
+            return fit.apply(source.moved(dx, dy)).logLikelihood() - (dx * dx + dy * dy) / (2 * sigmaMm * sigmaMm);
         }
 
         private record FreeSource(HeatSource source, double logLikelihood, double[][] covariance) {}
 
         /** The best place on the best candidate's side, whatever stands there. */
-        private FreeSource freeSource(MovieFit fit, Spotted[] spotted, double[] logLikelihood) {
+        private FreeSource freeSource(SidedFit fit, Spotted[] spotted, double[] logLikelihood) {
             int best = 0;
             for (int i = 1; i < logLikelihood.length; i++) {
                 if (logLikelihood[i] > logLikelihood[best]) {
@@ -352,7 +398,7 @@ public final class Locator {
             return new FreeSource(at, value, covariance(fit, at, value));
         }
 
-        private double[][] covariance(MovieFit fit, HeatSource at, double value) {
+        private double[][] covariance(SidedFit fit, HeatSource at, double value) {
             double h = STEP_MM;
             double xx = (2 * value
                             - fit.score(at.moved(h, 0)).logLikelihood()
@@ -374,13 +420,16 @@ public final class Locator {
             return new double[][] {{yy / det, -xy / det}, {-xy / det, xx / det}};
         }
 
-        private LocateResult judge(MovieFit fit, Spotted[] spotted, double[] logLikelihood, FreeSource free) {
+        private LocateResult judge(SidedFit fit, Spotted[] spotted, double[] logLikelihood, FreeSource free) {
             double priorSum = candidates.stream().mapToDouble(Candidate::prior).sum();
             double share = 1 - settings.nonePrior() - settings.elsewherePrior();
             int n = candidates.size();
             double[] log = new double[n + 2];
+            double top = Arrays.stream(logLikelihood).max().orElse(0);
+            double proud = 1 + Math.max(0, top) / PROUD_NATS;
             for (int i = 0; i < n; i++) {
-                log[i] = logLikelihood[i]
+                log[i] = top
+                        - (top - logLikelihood[i]) / proud
                         - FITTED_NATS
                         + Math.log(share * candidates.get(i).prior() / priorSum);
             }
@@ -391,15 +440,14 @@ public final class Locator {
                     input.board().outline().maxYMm() - input.board().outline().minYMm();
             double spread = Math.sqrt(
                     free.covariance[0][0] * free.covariance[1][1] - free.covariance[0][1] * free.covariance[1][0]);
-            double best = Arrays.stream(logLikelihood).max().orElse(0);
-            double elsewhere = best + FREE_SHARE * (free.logLikelihood - best);
+            double elsewhere = top + FREE_SHARE * (free.logLikelihood - top) / proud;
             log[n + 1] = elsewhere
                     - FITTED_NATS
                     + Math.log(settings.elsewherePrior() * Math.min(1, Math.PI * spread / (width * height)));
-            double[] p = normalised(log);
+            double[] p = allowingForAWrongModel(normalised(log), free.source);
             List<Suspect> suspects = IntStream.range(0, n)
                     .boxed()
-                    .sorted(Comparator.comparingDouble(i -> -log[i]))
+                    .sorted(Comparator.comparingDouble(i -> -p[i]))
                     .limit(MAX_SUSPECTS)
                     .map(i -> suspect(i, p[i], free))
                     .toList();
@@ -417,6 +465,25 @@ public final class Locator {
                     warnings(verdict, suspects, free, freeScore, fit),
                     findings(),
                     model.slab());
+        }
+
+        /** A little of what the parts have goes to those near the heat, whatever the model says of their side or shape. */
+        private double[] allowingForAWrongModel(double[] p, HeatSource at) {
+            int n = candidates.size();
+            double[] near = new double[n];
+            double sum = 0;
+            double parts = 0;
+            for (int i = 0; i < n; i++) {
+                Part part = candidates.get(i).part();
+                double off = Math.hypot(part.xMm() - at.xMm(), part.yMm() - at.yMm()) / WRONG_MODEL_MM;
+                near[i] = candidates.get(i).prior() * Math.exp(-off * off / 2);
+                sum += near[i];
+                parts += p[i];
+            }
+            for (int i = 0; i < n && sum > 0; i++) {
+                p[i] = (1 - WRONG_MODEL) * p[i] + WRONG_MODEL * parts * near[i] / sum;
+            }
+            return p;
         }
 
         /** A part that was seen only through the board is not acted on: turn it over first. */
@@ -501,8 +568,7 @@ public final class Locator {
 
         private static HeatSource middle(Candidate candidate) {
             List<HeatSource> spots = candidate.spots();
-            return spots.get(spots.size() / 2)
-                    .at(candidate.part().xMm(), candidate.part().yMm());
+            return spots.get(0).at(candidate.part().xMm(), candidate.part().yMm());
         }
 
         private Nuisance contact(ProbePlace at, double amps2) {
@@ -523,7 +589,7 @@ public final class Locator {
                 MovieFit rest = new MovieFit(few, others, new Expected(own.priorWatts(), own.sigmaWatts()), model);
                 HeatSource source = own.sources().get(0);
                 double sigma = Math.hypot(registrationSigmaMm(), MODEL_SHIFT_MM);
-                Shift shift = shifted(rest, source, rest.score(source).logLikelihood(), sigma);
+                Shift shift = shifted(rest::score, source, rest.score(source).logLikelihood(), sigma);
                 nuisances.set(i, own.moved(shift.dxMm(), shift.dyMm()));
             }
         }
@@ -559,7 +625,7 @@ public final class Locator {
         }
 
         private Map<Warning, Double> warnings(
-                Verdict verdict, List<Suspect> suspects, FreeSource free, Score freeScore, MovieFit fit) {
+                Verdict verdict, List<Suspect> suspects, FreeSource free, Score freeScore, SidedFit fit) {
             Map<Warning, Double> warnings = cameraAndSupplyWarnings();
             boolean found = verdict != Verdict.NONE;
             if (!found && resistance.map(FaultResistance::explainedWithoutFault).orElse(false)) {

@@ -2,6 +2,7 @@ package ohmoscope.core.locate;
 
 import java.util.Arrays;
 import java.util.List;
+import ohmoscope.core.heat.SlabParameters;
 import org.hipparchus.exception.MathIllegalStateException;
 import org.hipparchus.optim.InitialGuess;
 import org.hipparchus.optim.MaxEval;
@@ -18,11 +19,14 @@ import org.hipparchus.optim.nonlinear.scalar.noderiv.SimplexOptimizer;
 final class ModelRefiner {
     private static final int MAX_EVALUATIONS = 110;
     /** Prior standard deviations, natural logs but for the clock (seconds). */
-    private static final double[] SIGMA = {0.3, 0.4, 0.05, 0.7, 0.3};
+    private static final double[] SIGMA = {0.6, 0.4, 0.05, 0.7, 0.3};
 
     private static final double FREE_SHIFT_MM = 0.8;
     private static final double[] STEP = {0.3, 0.3, 0.05, 0.5, 0.25, 0.3, 0.3};
     private static final double MAX_LOG = 0.9;
+    /** Copper planes spread heat up to four times better than what the layers' list lets one expect. */
+    private static final double MAX_DIFFUSIVITY_LOG = 1.5;
+
     private static final double MAX_OFFSET_S = 0.15;
     /** Nats between simplex values at which the climb ends. */
     private static final double SETTLED_NATS = 0.05;
@@ -30,7 +34,20 @@ final class ModelRefiner {
     private ModelRefiner() {}
 
     /** A model and where it lies from the expected one: logs, a clock offset, and the source's shift. */
-    record Refined(HeatModel model, double[] point) {}
+    record Refined(HeatModel model, double[] point) {
+        static Refined expected(SlabParameters slab) {
+            return new Refined(HeatModel.of(slab), unmoved());
+        }
+
+        /** What the model costs against its prior, nats. */
+        double penalty() {
+            double penalty = 0;
+            for (int i = 0; i < SIGMA.length; i++) {
+                penalty += Math.pow(point[i] / SIGMA[i], 2) / 2;
+            }
+            return penalty;
+        }
+    }
 
     static double[] unmoved() {
         return new double[STEP.length];
@@ -53,10 +70,7 @@ final class ModelRefiner {
             optimizer.optimize(
                     new MaxEval(first ? MAX_EVALUATIONS : MAX_EVALUATIONS / 2),
                     new ObjectiveFunction(point -> {
-                        double penalty = 0;
-                        for (int i = 0; i < SIGMA.length; i++) {
-                            penalty += Math.pow(point[i] / SIGMA[i], 2) / 2;
-                        }
+                        double penalty = new Refined(start, point).penalty();
                         penalty += (point[5] * point[5] + point[6] * point[6]) / (2 * FREE_SHIFT_MM * FREE_SHIFT_MM);
                         HeatModel model = at(start, point);
                         MovieFit fit = new MovieFit(captures, nuisances, expected, model);
@@ -78,7 +92,10 @@ final class ModelRefiner {
 
     private static HeatModel at(HeatModel start, double[] p) {
         return new HeatModel(
-                start.slab().scaled(Math.exp(limited(p[0])), Math.exp(limited(p[1]))),
+                start.slab()
+                        .scaled(
+                                Math.exp(Math.max(-MAX_DIFFUSIVITY_LOG, Math.min(MAX_DIFFUSIVITY_LOG, p[0]))),
+                                Math.exp(limited(p[1]))),
                 start.offsetS() + Math.max(-MAX_OFFSET_S, Math.min(MAX_OFFSET_S, p[2])),
                 start.lagFactor() * Math.exp(limited(p[3])),
                 start.blurPx() * Math.exp(limited(p[4])));

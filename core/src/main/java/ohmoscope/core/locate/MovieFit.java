@@ -2,6 +2,8 @@ package ohmoscope.core.locate;
 
 import java.util.ArrayList;
 import java.util.List;
+import ohmoscope.core.locate.CaptureModel.Column;
+import ohmoscope.core.locate.CaptureModel.Weighted;
 
 /**
  * The movie explained by the nuisance sources and one more, under one heat model. Building it costs one column per
@@ -42,8 +44,8 @@ final class MovieFit {
     private final List<ResponseTables> tables = new ArrayList<>();
     private final List<Nuisance> nuisances;
     private final Expected expected;
-    private final List<float[][]> columns = new ArrayList<>();
-    private final List<float[][]> weighted = new ArrayList<>();
+    private final List<List<Column>> columns = new ArrayList<>();
+    private final List<List<Weighted>> weighted = new ArrayList<>();
     private final double[][] gram;
     private final double[] rhs;
     private final double[] alone;
@@ -59,14 +61,14 @@ final class MovieFit {
         for (CaptureModel capture : captures) {
             ResponseTables t = capture.tables(model);
             tables.add(t);
-            float[][] cs = new float[n][];
-            float[][] ws = new float[n][];
+            List<Column> cs = new ArrayList<>();
+            List<Weighted> ws = new ArrayList<>();
             for (int i = 0; i < n; i++) {
-                cs[i] = column(capture, nuisances.get(i), t);
-                ws[i] = capture.weighted(cs[i]);
-                rhs[i] += capture.withData(cs[i]);
+                cs.add(capture.column(nuisances.get(i).sources(), t));
+                ws.add(capture.weighted(cs.get(i)));
+                rhs[i] += capture.withData(ws.get(i));
                 for (int j = 0; j <= i; j++) {
-                    double product = CaptureModel.product(ws[j], cs[i]);
+                    double product = ws.get(j).with(cs.get(i));
                     gram[i][j] += product;
                     if (i != j) {
                         gram[j][i] += product;
@@ -85,19 +87,13 @@ final class MovieFit {
         aloneGain = NonNegativeFit.solve(gram, rhs, alone);
     }
 
-    private static float[] column(CaptureModel capture, Nuisance nuisance, ResponseTables tables) {
-        List<HeatSource> sources = nuisance.sources();
-        float[] sum = capture.column(sources.get(0), tables);
-        for (HeatSource source : sources.subList(1, sources.size())) {
-            float[] more = capture.column(source, tables);
-            for (int i = 0; i < sum.length; i++) {
-                sum[i] += more[i];
-            }
-        }
-        for (int i = 0; i < sum.length && sources.size() > 1; i++) {
-            sum[i] /= sources.size();
-        }
-        return sum;
+    double[] aloneWatts() {
+        return alone;
+    } // DBG
+
+    /** Twice the log-likelihood that the nuisances alone gain over nothing. */
+    double aloneGain() {
+        return aloneGain;
     }
 
     Score score(HeatSource source) {
@@ -114,8 +110,8 @@ final class MovieFit {
         double[] watts = amplitudes(source);
         List<CaptureModel> fresh = new ArrayList<>();
         for (int c = 0; c < captures.size(); c++) {
-            float[][] all = java.util.Arrays.copyOf(columns.get(c), nuisances.size() + 1);
-            all[nuisances.size()] = captures.get(c).column(source, tables.get(c));
+            List<Column> all = new ArrayList<>(columns.get(c));
+            all.add(captures.get(c).column(List.of(source), tables.get(c)));
             fresh.add(captures.get(c).reweighed(all, watts));
         }
         return fresh;
@@ -138,11 +134,12 @@ final class MovieFit {
         }
         for (int c = 0; c < captures.size(); c++) {
             CaptureModel capture = captures.get(c);
-            float[] column = capture.column(source, tables.get(c));
-            b[n] += capture.withData(column);
-            g[n][n] += capture.square(column);
+            Column column = capture.column(List.of(source), tables.get(c));
+            Weighted times = capture.weighted(column);
+            b[n] += capture.withData(times);
+            g[n][n] += times.with(column);
             for (int i = 0; i < n; i++) {
-                double product = CaptureModel.product(weighted.get(c)[i], column);
+                double product = weighted.get(c).get(i).with(column);
                 g[n][i] += product;
                 g[i][n] += product;
             }

@@ -18,12 +18,26 @@ final class WireFinder {
     /** Mean contrast along the line against its own scatter. */
     private static final double CLEAR = 7;
 
-    /** A line from a place in the picture outwards. Places are pixels of the projection. */
-    record Wire(double xPx, double yPx, double dx, double dy, double halfWidthPx, double riseK) {
+    /** From here on a line is allowed for, though it hides nothing. */
+    private static final double SUSPECTED = 3;
+
+    /**
+     * A line from a place in the picture outwards. Places are pixels of the projection.
+     *
+     * @param clear whether it is so plain that what lies under it is not looked at
+     */
+    record Wire(double xPx, double yPx, double dx, double dy, double halfWidthPx, double riseK, boolean clear) {
+        /** How much of a pixel's light is the line's, 0 to 1, as the lens blurs it. */
+        float share(double x, double y) {
+            double along = (x - xPx) * dx + (y - yPx) * dy;
+            double across = ((x - xPx) * dy - (y - yPx) * dx) / (0.7 * halfWidthPx);
+            return along < -halfWidthPx ? 0 : (float) Math.exp(-across * across / 2);
+        }
+
         boolean hides(double x, double y) {
             double along = (x - xPx) * dx + (y - yPx) * dy;
             double across = Math.abs((x - xPx) * dy - (y - yPx) * dx);
-            return along > -halfWidthPx && across <= halfWidthPx;
+            return clear && along > -halfWidthPx && across <= halfWidthPx;
         }
     }
 
@@ -43,7 +57,7 @@ final class WireFinder {
     Optional<Wire> from(double xPx, double yPx, double pitchMm) {
         double half = Math.max(HALF_WIDTH_PX, HALF_WIDTH_MM / pitchMm);
         Optional<Wire> best = Optional.empty();
-        double bestScore = CLEAR;
+        double bestScore = SUSPECTED;
         for (int d = 0; d < DIRECTIONS; d++) {
             double angle = 2 * Math.PI * d / DIRECTIONS;
             double dx = Math.cos(angle);
@@ -67,9 +81,10 @@ final class WireFinder {
             double mean = sum / n;
             double scatter = Math.sqrt(Math.max(0, square / n - mean * mean) / n) + movie.noiseK() / Math.sqrt(n);
             double score = mean / scatter;
-            if (score > bestScore && mean > 2 * movie.noiseK()) {
+            if (score > bestScore && mean > 0) {
                 bestScore = score;
-                best = Optional.of(new Wire(xPx, yPx, dx, dy, half, mean));
+                boolean clear = score > CLEAR && mean > 2 * movie.noiseK();
+                best = Optional.of(new Wire(xPx, yPx, dx, dy, half, mean, clear));
             }
         }
         return best;

@@ -42,7 +42,7 @@ class MovieFitTest {
     }
 
     private CaptureModel.Pixels pixels() {
-        CaptureModel.Pixels pixels = new CaptureModel.Pixels(ROWS * COLUMNS, ROWS, COLUMNS);
+        CaptureModel.Pixels pixels = new CaptureModel.Pixels(ROWS * COLUMNS, ROWS, COLUMNS, 0);
         for (int p = 0; p < pixels.count(); p++) {
             pixels.row()[p] = p / COLUMNS;
             pixels.column()[p] = p % COLUMNS;
@@ -61,7 +61,7 @@ class MovieFitTest {
         int k = time.basis().length;
         Random random = new Random(seed);
         CaptureModel empty = capture(new float[ROWS * COLUMNS * k]);
-        float[] column = empty.column(TRUE, empty.tables(model));
+        float[] column = empty.column(List.of(TRUE), empty.tables(model)).values();
         float[] data = new float[column.length];
         double[] rows = random.doubles(ROWS, -stripesK, stripesK + 1e-12).toArray();
         double[] columns = random.doubles(COLUMNS, -stripesK, stripesK + 1e-12).toArray();
@@ -200,17 +200,27 @@ class MovieFitTest {
     void edgesMirrorHeat() {
         CaptureModel empty = capture(new float[ROWS * COLUMNS * time.basis().length]);
         HeatSource edge = new HeatSource(0.3, 15, Side.TOP, 0.2, 0.1);
-        float[] near = empty.column(edge, empty.tables(HeatModel.of(slab)));
-        float[] middle = empty.column(new HeatSource(20, 15, Side.TOP, 0.2, 0.1), empty.tables(HeatModel.of(slab)));
-        assertThat(empty.square(near)).isGreaterThan(1.2 * empty.square(middle));
+        HeatSource centre = new HeatSource(20, 15, Side.TOP, 0.2, 0.1);
+        assertThat(square(empty, edge)).isGreaterThan(1.2 * square(empty, centre));
+    }
+
+    private double square(CaptureModel capture, HeatSource source) {
+        CaptureModel.Column column = capture.column(List.of(source), capture.tables(HeatModel.of(slab)));
+        return capture.weighted(column).with(column);
     }
 
     @Test
     void columnsAreLinear() {
         CaptureModel empty = capture(new float[ROWS * COLUMNS * time.basis().length]);
-        float[] column = empty.column(TRUE, empty.tables(HeatModel.of(slab)));
-        double product = CaptureModel.product(empty.weighted(column), column);
-        assertThat(product).isCloseTo(empty.square(column), within(1e-3 * product));
+        HeatSource beside = new HeatSource(TRUE.xMm() + 4, TRUE.yMm(), Side.TOP, 0.2, 0.1);
+        ResponseTables tables = empty.tables(HeatModel.of(slab));
+        CaptureModel.Column one = empty.column(List.of(TRUE), tables);
+        CaptureModel.Column both = empty.column(List.of(TRUE, beside), tables);
+        double product = empty.weighted(one).with(one);
+        double half =
+                (product + empty.weighted(empty.column(List.of(beside), tables)).with(one)) / 2;
+        assertThat(empty.weighted(both).with(one)).isCloseTo(half, within(1e-3 * product));
+        float[] column = one.values();
         List<Double> sums = new ArrayList<>();
         for (int j = 0; j < time.basis().length; j++) {
             double sum = 0;

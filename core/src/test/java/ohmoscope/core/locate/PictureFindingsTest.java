@@ -113,7 +113,7 @@ class PictureFindingsTest {
     }
 
     private static CaptureModel.Pixels pixels(float patch) {
-        CaptureModel.Pixels pixels = new CaptureModel.Pixels(W * H, H, W);
+        CaptureModel.Pixels pixels = new CaptureModel.Pixels(W * H, H, W, 0);
         for (int p = 0; p < W * H; p++) {
             pixels.row()[p] = p / W;
             pixels.column()[p] = p % W;

@@ -47,6 +47,7 @@ public class SchoolStore {
         Enum<?> usual = switch (name) {
             case "meter" -> Schools.DEFAULT.meter();
             case "lead" -> Schools.DEFAULT.lead();
+            case "proof" -> Schools.DEFAULT.proof();
             case "injection" -> Schools.DEFAULT.injection();
             case "port" -> Schools.DEFAULT.port();
             case "warmth" -> Schools.DEFAULT.warmth();
