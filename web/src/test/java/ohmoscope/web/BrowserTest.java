@@ -130,7 +130,7 @@ class BrowserTest extends InBrowser {
     @Order(8)
     void framesAreScrubbedAndAPlaceFollowed() {
         go("/jobs/" + JOB);
-        page.locator(".ev a").click();
+        page.locator(".ev .v a").click();
         page.waitForSelector("#capture[data-ready=true]");
         assertThat(page.locator("#when")).containsText("+");
         page.locator("#scrub").fill("0");
@@ -151,7 +151,7 @@ class BrowserTest extends InBrowser {
     @Order(9)
     void aDraggedPairChangesTheResidualsAndLooksAgain() {
         go("/jobs/" + JOB);
-        page.locator(".ev a").click();
+        page.locator(".ev .v a").click();
         page.waitForSelector("#capture[data-ready=true]");
         String before = page.locator(".residual").first().textContent();
         String wasX = page.locator("[name=px]").first().inputValue();

@@ -250,6 +250,26 @@ class HttpTest {
     }
 
     @Test
+    void aCaptureGoesOutForOtherPrograms() throws Exception {
+        String path = "/jobs/T-HTTP/captures/"
+                + Simulated.job("X").captures().get(0).spec().id() + "/export/";
+        assertThat(get(path + "difference.csv").body().lines())
+                .hasSize(60)
+                .allSatisfy(row -> assertThat(row.split(",")).hasSize(80));
+        assertThat(get(path + "source.csv").body()).startsWith("x_mm,y_mm,side,sigma_mm,watts\n");
+        assertThat(get(path + "contours.svg").body())
+                .contains("<polygon")
+                .contains("<polyline")
+                .endsWith("</svg>\n");
+        HttpResponse<String> tiff = get(path + "frames.tiff");
+        assertThat(tiff.headers().firstValue("Content-Type")).contains("image/tiff");
+        assertThat(tiff.headers().firstValue("Content-Disposition").orElse("")).contains("T-HTTP");
+        assertThat(get(path + "frames.exe").statusCode()).isEqualTo(404);
+        assertThat(get("/jobs/T-HTTP/frames/" + java.util.UUID.randomUUID()).statusCode())
+                .isEqualTo(404);
+    }
+
+    @Test
     void evidenceIsToldToWhoeverListens() throws Exception {
         var lines = http.send(
                         HttpRequest.newBuilder(URI.create(server.url("/jobs/T-HTTP/events")))

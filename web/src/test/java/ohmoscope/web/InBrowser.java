@@ -74,6 +74,11 @@ abstract class InBrowser {
         assertThat(complaints).isEmpty();
     }
 
+    /** What the console has said in this test so far; a test that expects a complaint takes it out. */
+    List<String> complaints() {
+        return complaints;
+    }
+
     void go(String path) {
         page.navigate(server.url(path));
     }

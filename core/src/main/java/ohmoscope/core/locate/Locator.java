@@ -12,6 +12,7 @@ import java.util.OptionalDouble;
 import java.util.function.Function;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Rail;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Injection;
@@ -93,6 +94,9 @@ public final class Locator {
     private static final double PROUD_NATS = 500;
     /** How often the model misleads, and how far off the fault then lies. */
     private static final double WRONG_MODEL = 0.02;
+
+    /** The same where a can hides the board and carries its heat about. */
+    private static final double WRONG_UNDER_A_CAN = 0.35;
 
     private static final double WRONG_MODEL_MM = 1.5;
 
@@ -480,10 +484,18 @@ public final class Locator {
                 sum += near[i];
                 parts += p[i];
             }
+            double wrong = underACan(at) ? WRONG_UNDER_A_CAN : WRONG_MODEL;
             for (int i = 0; i < n && sum > 0; i++) {
-                p[i] = (1 - WRONG_MODEL) * p[i] + WRONG_MODEL * parts * near[i] / sum;
+                p[i] = (1 - wrong) * p[i] + wrong * parts * near[i] / sum;
             }
             return p;
+        }
+
+        /** Whether a can that a camera looked at stands over the place or beside it. */
+        private boolean underACan(HeatSource at) {
+            return input.board().parts().stream()
+                    .filter(p -> p.kind() == PartKind.SHIELD && models.stream().anyMatch(m -> m.side() == p.side()))
+                    .anyMatch(p -> p.covers(at.xMm(), at.yMm(), WRONG_MODEL_MM));
         }
 
         /** A part that was seen only through the board is not acted on: turn it over first. */

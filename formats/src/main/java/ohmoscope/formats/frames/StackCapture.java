@@ -64,6 +64,26 @@ public final class StackCapture {
         return new Capture(spec, counts(stack, reading, low, perCount));
     }
 
+    /**
+     * One frame as it lies when turned.
+     *
+     * @param index from 0; the last frame when there are fewer
+     */
+    public static float[] picture(FrameStack stack, Turn turn, int index) throws IOException {
+        float[] values = new float[stack.width() * stack.height()];
+        try (FloatFrames.Cursor cursor = stack.frames().open()) {
+            for (int f = 0; f <= index && cursor.next(values); f++) {
+                // The frame before is overwritten.
+            }
+        }
+        float[] turned = new float[values.length];
+        int w = turn.width(stack.width(), stack.height());
+        for (int i = 0; i < turned.length; i++) {
+            turned[i] = values[turn.from(i % w, i / w, stack.width(), stack.height())];
+        }
+        return turned;
+    }
+
     private static double[] range(FrameStack stack) throws IOException {
         float[] values = new float[stack.width() * stack.height()];
         double low = Double.POSITIVE_INFINITY;

@@ -32,6 +32,8 @@ import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBo
 @Controller
 class CaptureController {
     private static final int MOST_FRAMES = 64;
+    private static final List<String> EXPORTS =
+            List.of("frames.tiff", "difference.tiff", "difference.png", "difference.csv", "contours.svg", "source.csv");
 
     private final JobFile jobs;
     private final CaptureStore captures;
@@ -52,6 +54,7 @@ class CaptureController {
         model.addAttribute("number", number);
         model.addAttribute("view", CaptureView.of(job, capture.spec(), analysis));
         model.addAttribute("analysis", state);
+        model.addAttribute("exports", EXPORTS);
         model.addAttribute(
                 "picture",
                 BoardPicture.of(

@@ -2,6 +2,7 @@ package ohmoscope.web.config;
 
 import java.io.IOException;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.formats.BundleException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpStatus;
@@ -30,6 +31,12 @@ class PageAdvice {
     @ResponseStatus(HttpStatus.BAD_REQUEST)
     String refused(InvalidMember refused, Model model) {
         return page(model, "That cannot be kept", refused.getMessage() + ".");
+    }
+
+    @ExceptionHandler(BundleException.class)
+    @ResponseStatus(HttpStatus.BAD_REQUEST)
+    String unusable(BundleException unusable, Model model) {
+        return page(model, "That file cannot be used", unusable.getMessage() + ". Nothing of it was kept.");
     }
 
     @ExceptionHandler(MaxUploadSizeExceededException.class)

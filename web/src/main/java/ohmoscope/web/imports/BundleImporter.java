@@ -16,8 +16,8 @@ import ohmoscope.formats.BundleReader;
 import ohmoscope.web.store.CaptureStore;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.JobStore;
+import ohmoscope.web.store.Transactions;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.support.TransactionTemplate;
 
 /** Puts a bundle on the shelf: all of it in one transaction, or nothing. */
 @Service
@@ -25,19 +25,15 @@ public class BundleImporter {
     private final JobStore jobs;
     private final EvidenceStore evidence;
     private final CaptureStore captures;
-    private final TransactionTemplate transaction;
+    private final Transactions transactions;
     private final Clock clock;
 
     BundleImporter(
-            JobStore jobs,
-            EvidenceStore evidence,
-            CaptureStore captures,
-            TransactionTemplate transaction,
-            Clock clock) {
+            JobStore jobs, EvidenceStore evidence, CaptureStore captures, Transactions transactions, Clock clock) {
         this.jobs = jobs;
         this.evidence = evidence;
         this.captures = captures;
-        this.transaction = transaction;
+        this.transactions = transactions;
         this.clock = clock;
     }
 
@@ -52,29 +48,7 @@ public class BundleImporter {
 
     /** The same from a bundle already read. */
     public long add(Bundle bundle, String by, DoublePredicate goOn) throws IOException {
-        try {
-            Long id = transaction.execute(status -> {
-                try {
-                    return store(bundle, by, goOn);
-                } catch (IOException failed) {
-                    throw new Carried(failed);
-                }
-            });
-            return java.util.Objects.requireNonNull(id, "the transaction returns the id");
-        } catch (Carried carried) {
-            throw carried.cause;
-        }
-    }
-
-    /** Takes an IOException through the transaction, which rolls back on it. */
-    private static final class Carried extends RuntimeException {
-        private static final long serialVersionUID = 1L;
-        private final transient IOException cause;
-
-        Carried(IOException cause) {
-            super(cause);
-            this.cause = cause;
-        }
+        return transactions.run(() -> store(bundle, by, goOn));
     }
 
     private long store(Bundle bundle, String by, DoublePredicate goOn) throws IOException {

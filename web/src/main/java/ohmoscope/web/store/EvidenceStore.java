@@ -60,7 +60,8 @@ public class EvidenceStore {
     private static final String ADD_TRACE = "insert into trace (job_id, name, content) values (:job, :name, :content)";
     private static final String ADD_INJECTION =
             "insert into injection (job_id, document, supply_log) values (:job, :document, :log)";
-    private static final String INJECTION = "select document, supply_log from injection where job_id = :job";
+    private static final String INJECTION =
+            "select document, supply_log from injection where job_id = :job order by id desc limit 1";
 
     private final JdbcClient jdbc;
 

@@ -1,0 +1,48 @@
+package ohmoscope.web.store;
+
+import java.io.IOException;
+import java.util.Objects;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** Work that is stored whole or not at all, also when it fails by reading. */
+@Component
+public class Transactions {
+    private final TransactionTemplate template;
+
+    Transactions(TransactionTemplate template) {
+        this.template = template;
+    }
+
+    /** Work that reads and writes. */
+    @FunctionalInterface
+    public interface Work<T> {
+        T run() throws IOException;
+    }
+
+    /** Rolls back on any exception, and lets it through. */
+    public <T> T run(Work<T> work) throws IOException {
+        try {
+            return Objects.requireNonNull(template.execute(status -> {
+                try {
+                    return work.run();
+                } catch (IOException failed) {
+                    throw new Carried(failed);
+                }
+            }));
+        } catch (Carried carried) {
+            throw carried.cause;
+        }
+    }
+
+    /** Takes an IOException through the transaction, which rolls back on it. */
+    private static final class Carried extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+        private final transient IOException cause;
+
+        Carried(IOException cause) {
+            super(cause);
+            this.cause = cause;
+        }
+    }
+}
