@@ -27,6 +27,9 @@ final class EvaluateCommand implements Callable<Integer> {
     @Option(names = "--json", paramLabel = "FILE", description = "write every case's outcome here as well")
     private Optional<Path> json = Optional.empty();
 
+    @Option(names = "--reliability", paramLabel = "FILE", description = "draw said against right here, as SVG")
+    private Optional<Path> reliability = Optional.empty();
+
     @Option(names = "--each", description = "print a line for each case")
     private boolean each;
 
@@ -59,6 +62,9 @@ final class EvaluateCommand implements Callable<Integer> {
             err.println();
         }
         out.println(EvaluationTable.of(evaluation));
+        if (reliability.isPresent()) {
+            Files.writeString(reliability.get(), ReliabilityDiagram.svg(evaluation.outcomes()), StandardCharsets.UTF_8);
+        }
         if (json.isPresent()) {
             Files.writeString(json.get(), EvaluationTable.json(evaluation), StandardCharsets.UTF_8);
         }

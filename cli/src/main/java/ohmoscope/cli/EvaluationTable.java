@@ -25,7 +25,7 @@ final class EvaluationTable {
         StringBuilder text = new StringBuilder();
         text.append(String.format(
                 Locale.ROOT,
-                "%-12s %5s %6s %6s %8s %8s %8s %8s %9s %9s %8s%n",
+                "%-12s %5s %6s %6s %8s %8s %8s %8s %8s %9s %9s %8s%n",
                 "kind",
                 "cases",
                 "top-1",
@@ -34,6 +34,7 @@ final class EvaluationTable {
                 "eye-3",
                 "off-50",
                 "off-90",
+                "off/sig",
                 "logloss",
                 "part-err",
                 "ms-50"));
@@ -66,6 +67,8 @@ final class EvaluationTable {
                 "top-1, top-3: share with the fault first, among the first three (cases with a fault); eye: the same by the\n");
         text.append(
                 "hottest pixel of last minus first. off: source to fault, mm, median and 90th percentile. logloss: nats, all cases.\n");
+        text.append(
+                "off/sig: the same in units of the one-sigma radius given with it (Cramér–Rao bound and registration), median.\n");
         text.append("part-err: share of cases in which a wrong part was called.");
         return text.toString();
     }
@@ -80,7 +83,7 @@ final class EvaluationTable {
                 outcomes.stream().mapToDouble(Outcome::elapsedMs).sorted().toArray();
         return String.format(
                 Locale.ROOT,
-                "%-12s %5d %6s %6s %8s %8s %8s %8s %9.3f %9.2f %8.0f%n",
+                "%-12s %5d %6s %6s %8s %8s %8s %8s %8s %9.3f %9.2f %8.0f%n",
                 name,
                 outcomes.size(),
                 share(faults, Outcome::topRight),
@@ -89,9 +92,19 @@ final class EvaluationTable {
                 share(faults, o -> o.eyeRank() >= 1 && o.eyeRank() <= 3),
                 shown(quantile(off, 0.5)),
                 shown(quantile(off, 0.9)),
+                shown(quantile(againstSigma(faults), 0.5)),
                 logLoss(outcomes),
                 count(outcomes, o -> o.verdict() == Verdict.PART && !o.topRight()) / (double) outcomes.size(),
                 quantile(times, 0.5));
+    }
+
+    /** How far off each source is, in units of the bound that was given with it. */
+    private static double[] againstSigma(List<Outcome> faults) {
+        return faults.stream()
+                .filter(o -> o.offMm().isPresent() && o.sigmaMm().isPresent())
+                .mapToDouble(o -> o.offMm().getAsDouble() / o.sigmaMm().getAsDouble())
+                .sorted()
+                .toArray();
     }
 
     static double logLoss(List<Outcome> outcomes) {

@@ -144,6 +144,35 @@ class MainTest {
         // Bin 0.8: said 0.8, right half the time, two cases; bin 0.5: said 0.5, right, one case.
         assertThat(EvaluationTable.calibrationError(outcomes)).isCloseTo((0.3 * 2 + 0.5) / 3, within(1e-12));
         assertThat(EvaluationTable.quantile(new double[] {1, 2, 3, 4, 5}, 0.9)).isCloseTo(4.6, within(1e-12));
-        assertThat(EvaluationTable.of(new Evaluation(outcomes))).contains("0.67");
+        // 0.5 mm off with a bound of 0.2 mm.
+        assertThat(EvaluationTable.of(new Evaluation(outcomes)))
+                .contains("0.67")
+                .contains("2.50");
+    }
+
+    @Test
+    void saidAgainstRightIsDrawnWithItsInterval() {
+        List<Evaluation.Outcome> outcomes =
+                List.of(outcome("C1", 1, 0.85, 0.85), outcome("C1", 2, 0.2, 0.83), outcome("C1", 1, 0.5, 0.5));
+        List<ReliabilityDiagram.Point> points = ReliabilityDiagram.points(outcomes);
+        assertThat(points).hasSize(2);
+        assertThat(points.get(1).said()).isCloseTo(0.84, within(1e-12));
+        assertThat(points.get(1).right()).isEqualTo(0.5);
+        // Wilson for 1 of 2 at z = 1.645: the middle is a half, by symmetry.
+        assertThat(points.get(1).low() + points.get(1).high()).isCloseTo(1, within(1e-9));
+        assertThat(points.get(1).low()).isCloseTo(0.1209, within(1e-3));
+        assertThat(ReliabilityDiagram.svg(outcomes)).contains("3 cases").endsWith("</svg>\n");
+    }
+
+    @Test
+    void trialsAreHuntsWithTheirTruth() throws IOException {
+        Path folder = temp.resolve("trials");
+        Ran ran = run("trials", folder.toString(), "--seed", "3", "--rounds", "1", "--kind", "nothing,shielded");
+        assertThat(ran.exit()).as(ran.err()).isZero();
+        String truth = Files.readString(folder.resolve("truth.json"));
+        assertThat(truth).contains("\"nothing-3\"", "\"shielded-3\"", "\"ref\" : null");
+        assertThat(folder.resolve("nothing-3.zip")).isNotEmptyFile();
+        assertThat(folder.resolve("shielded-3.zip")).isNotEmptyFile();
+        assertThat(run("trials", folder.toString(), "--kind", "purple").exit()).isEqualTo(2);
     }
 }

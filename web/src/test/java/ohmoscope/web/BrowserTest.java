@@ -10,6 +10,8 @@ import com.microsoft.playwright.options.BoundingBox;
 import java.nio.file.Path;
 import java.util.regex.Pattern;
 import ohmoscope.formats.BundleReader;
+import ohmoscope.web.analysis.AnalysisRunner;
+import ohmoscope.web.analysis.JobFile;
 import org.junit.jupiter.api.MethodOrderer;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
@@ -34,6 +36,18 @@ class BrowserTest extends InBrowser {
         assertThat(page.locator(".jobs")).containsText(JOB);
         accessible();
         link.click();
+        assertThat(page.locator(".next .s")).containsText("Lift " + Simulated.CULPRIT);
+    }
+
+    @Test
+    @Order(2)
+    void aPageThatWaitsForTheFramesShowsWhatTheyTold() {
+        go("/jobs/" + JOB);
+        server.bean(AnalysisRunner.class).request(server.bean(JobFile.class).id(JOB));
+        page.reload();
+        assertThat(page.locator("#progress progress")).isVisible();
+        assertThat(page.locator("#progress progress")).hasCount(0);
+        assertThat(page.locator("#progress")).hasCount(1);
         assertThat(page.locator(".next .s")).containsText("Lift " + Simulated.CULPRIT);
     }
 

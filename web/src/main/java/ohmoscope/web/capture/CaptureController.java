@@ -49,8 +49,9 @@ class CaptureController {
     String capture(@PathVariable String number, @PathVariable String name, Model model) throws IOException {
         JobFile.Stored job = jobs.withoutTraces(number);
         CaptureStore.Stored capture = captures.named(job.row().id(), name);
-        Optional<StoredAnalysis> analysis = analyses.latest(job.row().id());
+        // The state first: an analysis that ends while the page is made must find the page still waiting for it.
         Optional<AnalysisStore.Row> state = analyses.state(job.row().id());
+        Optional<StoredAnalysis> analysis = analyses.latest(job.row().id());
         model.addAttribute("number", number);
         model.addAttribute("view", CaptureView.of(job, capture.spec(), analysis));
         model.addAttribute("analysis", state);

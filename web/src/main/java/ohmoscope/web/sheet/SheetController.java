@@ -39,9 +39,11 @@ class SheetController {
 
     @GetMapping("/jobs/{number}")
     String sheet(@PathVariable String number, Principal principal, Model model) throws IOException {
+        // First: an analysis that ends while the page is made must find the page still waiting for it.
+        Optional<AnalysisStore.Row> state = analyses.state(jobs.id(number));
         Desk.Open open = desk.open(number, principal);
         model.addAttribute("sheet", SheetView.of(open, clock.getZone()));
-        model.addAttribute("analysis", analyses.state(open.job().row().id()));
+        model.addAttribute("analysis", state);
         return "sheet";
     }
 
