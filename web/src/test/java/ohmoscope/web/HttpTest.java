@@ -250,6 +250,26 @@ class HttpTest {
     }
 
     @Test
+    void whatIsAskedInATransactionIsTakenUpWhenItEnds() throws Exception {
+        long id = server.bean(JobStore.class).named("T-HTTP").id();
+        AnalysisStore analyses = server.bean(AnalysisStore.class);
+        server.bean(org.springframework.transaction.support.TransactionTemplate.class)
+                .execute(status -> {
+                    server.bean(AnalysisRunner.class).request(id);
+                    try {
+                        // Long enough for a worker that was woken too early to have looked and gone.
+                        Thread.sleep(500);
+                    } catch (InterruptedException stopped) {
+                        Thread.currentThread().interrupt();
+                    }
+                    return id;
+                });
+        assertThat(analyses.latest(id).orElseThrow().pending()).isTrue();
+        await().atMost(QUEUE).until(() -> !analyses.latest(id).orElseThrow().pending());
+        assertThat(analyses.latest(id).orElseThrow().state()).isEqualTo("done");
+    }
+
+    @Test
     void aCaptureGoesOutForOtherPrograms() throws Exception {
         String path = "/jobs/T-HTTP/captures/"
                 + Simulated.job("X").captures().get(0).spec().id() + "/export/";

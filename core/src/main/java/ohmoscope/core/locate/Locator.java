@@ -184,9 +184,9 @@ public final class Locator {
             progress.at(0.55);
             for (int round = 0; round < ROUNDS; round++) {
                 HeatSource source = spotted[best(spotted)].source();
-                models = new SidedFit(models, nuisances, expected, refined, source.side()).reweighed(source);
-                List<CaptureModel> few = thinned(FEW_PIXELS);
                 model = refined.get(source.side()).model();
+                models = new MovieFit(models, nuisances, expected, model).reweighed(source);
+                List<CaptureModel> few = thinned(FEW_PIXELS);
                 settleNuisances(few, source);
                 refineBothSides(few, spotted, refined);
                 leading = source.side();

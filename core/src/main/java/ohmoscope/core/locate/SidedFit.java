@@ -16,7 +16,6 @@ import ohmoscope.core.locate.MovieFit.Score;
 final class SidedFit {
     private final Map<Side, MovieFit> fits = new EnumMap<>(Side.class);
     private final Map<Side, Double> offsets = new EnumMap<>(Side.class);
-    private final Side leading;
 
     /**
      * @param models how each side's model came out; both sides are there
@@ -28,7 +27,6 @@ final class SidedFit {
             Expected expected,
             Map<Side, ModelRefiner.Refined> models,
             Side leading) {
-        this.leading = leading;
         Map<HeatModel, MovieFit> made = new java.util.HashMap<>();
         for (Side side : Side.values()) {
             fits.put(
@@ -50,9 +48,5 @@ final class SidedFit {
 
     double[] amplitudes(HeatSource source) {
         return fits.get(source.side()).amplitudes(source);
-    }
-
-    List<CaptureModel> reweighed(HeatSource source) {
-        return fits.get(leading).reweighed(source);
     }
 }

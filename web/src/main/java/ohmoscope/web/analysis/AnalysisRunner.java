@@ -5,8 +5,9 @@ import java.io.IOException;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.CancellationException;
-import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.Locator;
@@ -15,7 +16,10 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
+import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Runs queued analyses one after another. The queue is in the database; several processes may serve it. */
@@ -23,11 +27,14 @@ import tools.jackson.databind.json.JsonMapper;
 public class AnalysisRunner {
     private static final Logger LOG = LoggerFactory.getLogger(AnalysisRunner.class);
 
+    /** What another process queued, or a failed look left, is taken up after this. */
+    private static final long LOOK_AGAIN_S = 5;
+
     private final AnalysisStore analyses;
     private final JobFile jobs;
     private final JsonMapper mapper;
     private final String owner = UUID.randomUUID().toString();
-    private final ExecutorService worker = Executors.newSingleThreadExecutor(task -> {
+    private final ScheduledExecutorService worker = Executors.newSingleThreadScheduledExecutor(task -> {
         Thread thread = new Thread(task, "analysis");
         thread.setDaemon(true);
         return thread;
@@ -45,7 +52,17 @@ public class AnalysisRunner {
             return;
         }
         analyses.queue(jobId, Locator.VERSION);
-        worker.submit(this::drain);
+        if (TransactionSynchronizationManager.isSynchronizationActive()) {
+            // Before that the worker would not see the row, and nobody would wake it again.
+            TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+                @Override
+                public void afterCommit() {
+                    worker.submit(AnalysisRunner.this::drain);
+                }
+            });
+        } else {
+            worker.submit(this::drain);
+        }
     }
 
     public void cancel(long jobId) {
@@ -55,7 +72,7 @@ public class AnalysisRunner {
     @EventListener(ApplicationReadyEvent.class)
     void resume() {
         analyses.requeueLost();
-        worker.submit(this::drain);
+        worker.scheduleWithFixedDelay(this::drain, 0, LOOK_AGAIN_S, TimeUnit.SECONDS);
     }
 
     @PreDestroy
@@ -64,10 +81,14 @@ public class AnalysisRunner {
     }
 
     private void drain() {
-        Optional<AnalysisStore.Row> next = analyses.claim(owner);
-        while (next.isPresent()) {
-            run(next.get());
-            next = analyses.claim(owner);
+        try {
+            Optional<AnalysisStore.Row> next = analyses.claim(owner);
+            while (next.isPresent()) {
+                run(next.get());
+                next = analyses.claim(owner);
+            }
+        } catch (DataAccessException unreachable) {
+            LOG.warn("the queue of analyses could not be read; it is tried again", unreachable);
         }
     }
 

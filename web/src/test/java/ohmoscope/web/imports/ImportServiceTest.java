@@ -68,8 +68,9 @@ class ImportServiceTest {
     void aGoodBundleIsDoneAndLookedInto() throws Exception {
         when(importer.read(any(), eq("bench"), any())).thenReturn(5L);
         send();
-        verify(analyses, timeout(WAIT_MS)).request(5);
-        verify(store).done(id, 5);
+        // Done comes last.
+        verify(store, timeout(WAIT_MS)).done(id, 5);
+        verify(analyses).request(5);
         verify(jobs).refreshState(5);
         nothingLeftInTheWorkFolder();
     }
