@@ -8,7 +8,6 @@ import ohmoscope.bench.sim.BenchSetup.Camera;
 import ohmoscope.bench.sim.BenchSetup.Oddities;
 import ohmoscope.bench.sim.BenchSetup.View;
 import ohmoscope.core.board.Board;
-import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
@@ -197,20 +196,11 @@ final class CameraSimulator {
         }
         double apart = Math.min(camera.width(), camera.height()) / 4.0;
         List<RegistrationPair> pairs = clicked(places, apart);
-        while (!usable(pairs) && apart > 1) {
+        while (!Registration.usable(pairs) && apart > 1) {
             apart *= 0.7;
             pairs = clicked(places, apart);
         }
         return pairs;
-    }
-
-    private static boolean usable(List<RegistrationPair> pairs) {
-        try {
-            Registration.requireUsable(pairs);
-            return true;
-        } catch (InvalidMember tooFew) {
-            return false;
-        }
     }
 
     private List<RegistrationPair> clicked(List<double[]> places, double apart) {

@@ -223,17 +223,7 @@ public final class Trials {
                     List.of(new Pin("1", "GND", x - w / 2, y), new Pin("2", "GND", x + w / 2, y)));
             List<Part> parts = new ArrayList<>(board.parts());
             parts.add(can);
-            return new Board(
-                    board.name(),
-                    board.revision(),
-                    board.outline(),
-                    board.thicknessMm(),
-                    board.copperLayers(),
-                    board.copperUm(),
-                    board.nets(),
-                    parts,
-                    board.testPoints(),
-                    board.fiducials());
+            return board.withParts(parts);
         }
 
         private <T> Optional<T> one(Stream<T> choices) {

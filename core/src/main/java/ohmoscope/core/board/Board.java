@@ -49,6 +49,16 @@ public record Board(
         }
     }
 
+    public Board withNets(List<Net> others) {
+        return new Board(
+                name, revision, outline, thicknessMm, copperLayers, copperUm, others, parts, testPoints, fiducials);
+    }
+
+    public Board withParts(List<Part> others) {
+        return new Board(
+                name, revision, outline, thicknessMm, copperLayers, copperUm, nets, others, testPoints, fiducials);
+    }
+
     private static void checkPart(Part part, int index, Set<String> refs, Set<String> netNames) {
         String path = "parts[" + index + "] (" + part.ref() + ")";
         requireNew(refs, path + ".ref", part.ref());

@@ -36,17 +36,7 @@ public final class GoodReadings {
         List<Net> nets = board.nets().stream()
                 .map(n -> byNet.containsKey(n.name()) ? filled(n, byNet.get(n.name())) : n)
                 .toList();
-        return new Board(
-                board.name(),
-                board.revision(),
-                board.outline(),
-                board.thicknessMm(),
-                board.copperLayers(),
-                board.copperUm(),
-                nets,
-                board.parts(),
-                board.testPoints(),
-                board.fiducials());
+        return board.withNets(nets);
     }
 
     private static Net filled(Net net, List<Good> readings) {

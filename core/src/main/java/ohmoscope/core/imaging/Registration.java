@@ -106,7 +106,8 @@ public record Registration(
         return of(pairs, leftOut, all);
     }
 
-    private static boolean usable(List<RegistrationPair> pairs) {
+    /** Whether {@link #requireUsable} lets the pairs pass. */
+    public static boolean usable(List<RegistrationPair> pairs) {
         try {
             requireUsable(pairs);
             return true;

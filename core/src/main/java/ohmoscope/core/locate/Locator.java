@@ -579,8 +579,10 @@ public final class Locator {
         }
 
         private static HeatSource middle(Candidate candidate) {
-            List<HeatSource> spots = candidate.spots();
-            return spots.get(0).at(candidate.part().xMm(), candidate.part().yMm());
+            return candidate
+                    .spots()
+                    .get(0)
+                    .at(candidate.part().xMm(), candidate.part().yMm());
         }
 
         private Nuisance contact(ProbePlace at, double amps2) {

@@ -41,12 +41,16 @@ final class ModelRefiner {
 
         /** What the model costs against its prior, nats. */
         double penalty() {
-            double penalty = 0;
-            for (int i = 0; i < SIGMA.length; i++) {
-                penalty += Math.pow(point[i] / SIGMA[i], 2) / 2;
-            }
-            return penalty;
+            return ModelRefiner.penalty(point);
         }
+    }
+
+    private static double penalty(double[] point) {
+        double penalty = 0;
+        for (int i = 0; i < SIGMA.length; i++) {
+            penalty += Math.pow(point[i] / SIGMA[i], 2) / 2;
+        }
+        return penalty;
     }
 
     static double[] unmoved() {
@@ -70,8 +74,8 @@ final class ModelRefiner {
             optimizer.optimize(
                     new MaxEval(first ? MAX_EVALUATIONS : MAX_EVALUATIONS / 2),
                     new ObjectiveFunction(point -> {
-                        double penalty = new Refined(start, point).penalty();
-                        penalty += (point[5] * point[5] + point[6] * point[6]) / (2 * FREE_SHIFT_MM * FREE_SHIFT_MM);
+                        double penalty = penalty(point)
+                                + (point[5] * point[5] + point[6] * point[6]) / (2 * FREE_SHIFT_MM * FREE_SHIFT_MM);
                         HeatModel model = at(start, point);
                         MovieFit fit = new MovieFit(captures, nuisances, expected, model);
                         double value = fit.total(source.moved(point[5], point[6])) - penalty;
@@ -92,16 +96,13 @@ final class ModelRefiner {
 
     private static HeatModel at(HeatModel start, double[] p) {
         return new HeatModel(
-                start.slab()
-                        .scaled(
-                                Math.exp(Math.max(-MAX_DIFFUSIVITY_LOG, Math.min(MAX_DIFFUSIVITY_LOG, p[0]))),
-                                Math.exp(limited(p[1]))),
-                start.offsetS() + Math.max(-MAX_OFFSET_S, Math.min(MAX_OFFSET_S, p[2])),
-                start.lagFactor() * Math.exp(limited(p[3])),
-                start.blurPx() * Math.exp(limited(p[4])));
+                start.slab().scaled(Math.exp(limited(p[0], MAX_DIFFUSIVITY_LOG)), Math.exp(limited(p[1], MAX_LOG))),
+                start.offsetS() + limited(p[2], MAX_OFFSET_S),
+                start.lagFactor() * Math.exp(limited(p[3], MAX_LOG)),
+                start.blurPx() * Math.exp(limited(p[4], MAX_LOG)));
     }
 
-    private static double limited(double log) {
-        return Math.max(-MAX_LOG, Math.min(MAX_LOG, log));
+    private static double limited(double value, double most) {
+        return Math.max(-most, Math.min(most, value));
     }
 }

@@ -87,10 +87,6 @@ final class MovieFit {
         aloneGain = NonNegativeFit.solve(gram, rhs, alone);
     }
 
-    double[] aloneWatts() {
-        return alone;
-    } // DBG
-
     /** Twice the log-likelihood that the nuisances alone gain over nothing. */
     double aloneGain() {
         return aloneGain;

@@ -1,6 +1,7 @@
 package ohmoscope.core.locate;
 
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import ohmoscope.core.board.Side;
@@ -27,7 +28,7 @@ final class SidedFit {
             Expected expected,
             Map<Side, ModelRefiner.Refined> models,
             Side leading) {
-        Map<HeatModel, MovieFit> made = new java.util.HashMap<>();
+        Map<HeatModel, MovieFit> made = new HashMap<>();
         for (Side side : Side.values()) {
             fits.put(
                     side,

@@ -20,7 +20,6 @@ final class ImageFrames {
     private ImageFrames() {}
 
     static FrameStack stack(List<FrameFile> files) throws IOException {
-        int[] pages = new int[files.size()];
         int count = 0;
         int width = 0;
         int height = 0;
@@ -29,14 +28,13 @@ final class ImageFrames {
         for (int i = 0; i < files.size(); i++) {
             FrameFile file = files.get(i);
             try (Opened opened = Opened.of(file)) {
-                pages[i] = opened.pages();
                 if (i == 0) {
                     width = opened.reader.getWidth(0);
                     height = opened.reader.getHeight(0);
                     depth = depth(opened.page(0));
                     format = opened.reader.getFormatName().toUpperCase(java.util.Locale.ROOT);
                 }
-                for (int p = 0; p < pages[i]; p++) {
+                for (int p = 0; p < opened.pages; p++) {
                     if (opened.reader.getWidth(p) != width || opened.reader.getHeight(p) != height) {
                         throw new BundleException(
                                 file.name(),
@@ -45,7 +43,7 @@ final class ImageFrames {
                                         + " pixels, the first is " + width + "×" + height);
                     }
                 }
-                count += pages[i];
+                count += opened.pages;
             }
         }
         int w = width;
@@ -67,11 +65,13 @@ final class ImageFrames {
         private final FrameFile file;
         private final ImageInputStream in;
         private final ImageReader reader;
+        private final int pages;
 
-        private Opened(FrameFile file, ImageInputStream in, ImageReader reader) {
+        private Opened(FrameFile file, ImageInputStream in, ImageReader reader) throws IOException {
             this.file = file;
             this.in = in;
             this.reader = reader;
+            pages = counted();
         }
 
         static Opened of(FrameFile file) throws IOException {
@@ -86,10 +86,16 @@ final class ImageFrames {
             }
             ImageReader reader = readers.next();
             reader.setInput(in);
-            return new Opened(file, in, reader);
+            try {
+                return new Opened(file, in, reader);
+            } catch (IOException broken) {
+                reader.dispose();
+                in.close();
+                throw broken;
+            }
         }
 
-        int pages() throws IOException {
+        private int counted() throws IOException {
             try {
                 return reader.getNumImages(true);
             } catch (IOException | RuntimeException broken) {
@@ -148,7 +154,7 @@ final class ImageFrames {
                     opened = open;
                     page = 0;
                 }
-                if (page < open.pages()) {
+                if (page < open.pages) {
                     samples(open.page(page++), values);
                     return true;
                 }

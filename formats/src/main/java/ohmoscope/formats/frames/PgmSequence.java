@@ -90,13 +90,11 @@ final class PgmSequence {
         StringBuilder word = new StringBuilder();
         int c = in.read();
         while (c >= 0 && (Character.isWhitespace(c) || c == '#')) {
-            while (c == '#' && c >= 0 && c != '\n') {
+            // A comment reaches to the end of its line.
+            boolean comment = c == '#';
+            do {
                 c = in.read();
-                if (c != '\n' && c >= 0) {
-                    c = '#';
-                }
-            }
-            c = in.read();
+            } while (comment && c >= 0 && c != '\n');
         }
         while (c >= 0 && !Character.isWhitespace(c) && word.length() < MOST_DIGITS) {
             word.append((char) c);

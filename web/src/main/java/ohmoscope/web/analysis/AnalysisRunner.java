@@ -15,11 +15,11 @@ import ohmoscope.web.store.AnalysisStore;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.support.TransactionSynchronization;
-import org.springframework.transaction.support.TransactionSynchronizationManager;
+import org.springframework.transaction.event.TransactionalEventListener;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Runs queued analyses one after another. The queue is in the database; several processes may serve it. */
@@ -33,6 +33,7 @@ public class AnalysisRunner {
     private final AnalysisStore analyses;
     private final JobFile jobs;
     private final JsonMapper mapper;
+    private final ApplicationEventPublisher events;
     private final String owner = UUID.randomUUID().toString();
     private final ScheduledExecutorService worker = Executors.newSingleThreadScheduledExecutor(task -> {
         Thread thread = new Thread(task, "analysis");
@@ -40,7 +41,8 @@ public class AnalysisRunner {
         return thread;
     });
 
-    AnalysisRunner(AnalysisStore analyses, JobFile jobs, JsonMapper mapper) {
+    AnalysisRunner(AnalysisStore analyses, JobFile jobs, JsonMapper mapper, ApplicationEventPublisher events) {
+        this.events = events;
         this.analyses = analyses;
         this.jobs = jobs;
         this.mapper = mapper;
@@ -52,17 +54,16 @@ public class AnalysisRunner {
             return;
         }
         analyses.queue(jobId, Locator.VERSION);
-        if (TransactionSynchronizationManager.isSynchronizationActive()) {
-            // Before that the worker would not see the row, and nobody would wake it again.
-            TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
-                @Override
-                public void afterCommit() {
-                    worker.submit(AnalysisRunner.this::drain);
-                }
-            });
-        } else {
-            worker.submit(this::drain);
-        }
+        events.publishEvent(new Queued());
+    }
+
+    /** Something waits in the queue. */
+    record Queued() {}
+
+    /** Not before the row is stored: the worker would not see it. */
+    @TransactionalEventListener(fallbackExecution = true)
+    void wake(Queued event) {
+        worker.submit(this::drain);
     }
 
     public void cancel(long jobId) {
