@@ -36,7 +36,7 @@ import org.openjdk.jmh.annotations.Setup;
 import org.openjdk.jmh.annotations.State;
 import org.openjdk.jmh.annotations.Warmup;
 
-/** A whole locate, 90 frames held in memory, candidates on both sides. */
+/** A whole locate, frames held in memory, candidates on both sides. Sizes: width, height, frames. */
 @State(Scope.Benchmark)
 @BenchmarkMode(Mode.AverageTime)
 @OutputTimeUnit(TimeUnit.MILLISECONDS)
@@ -44,7 +44,7 @@ import org.openjdk.jmh.annotations.Warmup;
 @Measurement(iterations = 4, time = 2)
 @Fork(
         value = 1,
-        jvmArgs = {"-Xmx512m"})
+        jvmArgs = {"-Xmx768m"})
 public class LocateBenchmark {
     private static final double WIDTH_MM = 90;
     private static final double HEIGHT_MM = 66;
@@ -52,17 +52,28 @@ public class LocateBenchmark {
     @Param({"50", "150", "500"})
     public int candidates;
 
-    @Param({"160x120", "320x240", "640x480"})
+    @Param({"160x120x90", "256x192x250", "320x240x90", "640x480x500"})
     public String size;
 
     private LocateInput input;
 
     @Setup(Level.Trial)
     public void simulate() {
-        String[] wh = size.split("x");
+        String[] size = this.size.split("x");
+        double framesPerSecond = 9;
+        double coldSeconds = 2;
+        double fedSeconds = Integer.parseInt(size[2]) / framesPerSecond - coldSeconds;
         Board board = board(candidates);
-        BenchSetup.Camera camera =
-                new BenchSetup.Camera(Integer.parseInt(wh[0]), Integer.parseInt(wh[1]), 9, 2, 0.07, 0.3, 1, 0.03, 0.2);
+        BenchSetup.Camera camera = new BenchSetup.Camera(
+                Integer.parseInt(size[0]),
+                Integer.parseInt(size[1]),
+                framesPerSecond,
+                coldSeconds,
+                0.07,
+                0.3,
+                1,
+                0.03,
+                0.2);
         input = BenchSimulator.run(new BenchSetup(
                         board,
                         "B-1",
@@ -72,7 +83,7 @@ public class LocateBenchmark {
                         "VMAIN",
                         "C1",
                         "VMAIN",
-                        new BenchSetup.Supply(1, 2, 0.05, 8, 1),
+                        new BenchSetup.Supply(1, 2, 0.05, fedSeconds, 1),
                         List.of(new BenchSetup.View(Side.TOP, Optional.empty())),
                         camera,
                         5))

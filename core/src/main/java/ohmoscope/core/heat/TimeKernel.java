@@ -4,7 +4,7 @@ import java.util.List;
 
 /**
  * A waveform seen at given times, as weights on a logarithmic grid of delays: response(t_f) = Σₙ A[f][n]·impulse(sₙ).
- * The source passes its heat on with a first-order lag. O(times × steps × {@link #NODES}) to build.
+ * The source passes its heat on with a first-order lag. O(times × {@link #NODES}) to build.
  */
 public final class TimeKernel {
     /** Delays in the grid; responses are right to a percent of the source's own. */
@@ -34,14 +34,55 @@ public final class TimeKernel {
         // Towards zero the near face's response falls as one over the root of the delay: twice its last value's area.
         q[0] += 2 * SHORTEST_S;
         weights = new double[timesS.length][NODES];
-        List<Waveform.Step> steps = waveform.steps();
+        Relaxation relaxation = new Relaxation(waveform, lagS);
         for (int f = 0; f < timesS.length; f++) {
-            for (Waveform.Step step : steps) {
-                double since = timesS[f] - step.tS() - offsetS;
-                for (int n = 0; n < NODES && delays[n] < since; n++) {
-                    weights[f][n] += step.change() * q[n] * -Math.expm1(-(since - delays[n]) / lagS);
+            double now = timesS[f] - offsetS;
+            for (int n = 0, step = relaxation.last(); n < NODES; n++) {
+                double at = now - delays[n];
+                step = relaxation.stepBefore(at, step);
+                if (step < 0) {
+                    break;
                 }
+                weights[f][n] = q[n] * relaxation.value(at, step);
             }
+        }
+    }
+
+    /** The waveform behind its first-order lag: between two steps it nears the power of that time. */
+    private static final class Relaxation {
+        private final double lagS;
+        private final double[] fromS;
+        private final double[] power;
+        private final double[] reached;
+
+        Relaxation(Waveform waveform, double lagS) {
+            this.lagS = lagS;
+            List<Waveform.Step> steps = waveform.steps();
+            fromS = new double[steps.size()];
+            power = new double[steps.size()];
+            reached = new double[steps.size()];
+            for (int i = 0; i < steps.size(); i++) {
+                fromS[i] = steps.get(i).tS();
+                power[i] = steps.get(i).change() + (i > 0 ? power[i - 1] : 0);
+                reached[i] = i > 0 ? value(fromS[i], i - 1) : 0;
+            }
+        }
+
+        int last() {
+            return fromS.length - 1;
+        }
+
+        /** The step that holds at a time, sought from a later one backwards; −1 before the first. */
+        int stepBefore(double tS, int from) {
+            int step = from;
+            while (step >= 0 && fromS[step] >= tS) {
+                step--;
+            }
+            return step;
+        }
+
+        double value(double tS, int step) {
+            return power[step] + (reached[step] - power[step]) * Math.exp(-(tS - fromS[step]) / lagS);
         }
     }
 

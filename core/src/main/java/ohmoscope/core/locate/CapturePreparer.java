@@ -30,6 +30,9 @@ final class CapturePreparer {
     private static final double CORRELATION_MM = 2.5;
 
     private static final int MIN_PIXELS = 50;
+    /** Finer pictures are binned once more: heat has no finer shape than this gives. */
+    private static final int MOST_PIXELS = 20_000;
+
     private static final double MAX_PATCH_PIXELS = 150;
     /** Bodies from this size on hide where under them the heat starts. */
     private static final double LID_MM2 = 9;
@@ -122,7 +125,7 @@ final class CapturePreparer {
         List<Part> lids = bodies(spec, pitch).stream()
                 .filter(part -> part.wMm() * part.hMm() > LID_MM2)
                 .toList();
-        CaptureModel.Pixels pixels = new CaptureModel.Pixels(kept.length, h, w, still.length);
+        Pixels pixels = new Pixels(kept.length, h, w, still.length);
         float[] data = new float[kept.length * k];
         for (int i = 0; i < kept.length; i++) {
             int p = kept[i];
@@ -138,7 +141,9 @@ final class CapturePreparer {
             for (int m = 0; m < still.length; m++) {
                 pixels.still()[m][i] = still[m][p];
             }
-            System.arraycopy(turned.movie().values(), p * k, data, i * k, k);
+            for (int j = 0; j < k; j++) {
+                data[j * kept.length + i] = turned.movie().values()[p * k + j];
+            }
         }
         return Optional.of(CaptureModel.of(
                 spec.side(),
@@ -147,7 +152,8 @@ final class CapturePreparer {
                 movie.noiseK(),
                 new CaptureModel.Time(waveform, times, turned.basis()),
                 pitch,
-                board.outline()));
+                board.outline(),
+                MOST_PIXELS));
     }
 
     private static int lid(List<Part> lids, double xMm, double yMm) {

@@ -44,7 +44,7 @@ public final class Locator {
     /** Candidates that are looked at closely. */
     private static final int CLOSE_LOOK_MAX = 12;
 
-    /** Candidates this near the best on a thinned picture are scored on all pixels: nats, and share of the best. */
+    /** Candidates this near the best on a coarser picture are scored on all pixels: nats, and share of the best. */
     private static final double CONTENDER_NATS = 12;
 
     private static final double CONTENDER_SHARE = 0.5;
@@ -54,8 +54,6 @@ public final class Locator {
 
     /** Pixels for a first ranking of all candidates, and for shaping the heat model. */
     private static final int COARSE_PIXELS = 4500;
-
-    private static final int CLOSE_PIXELS = 20_000;
 
     private static final int FEW_PIXELS = 1800;
     /** From this share of the best candidate's likelihood on, the other side's best has a heat model of its own. */
@@ -179,24 +177,24 @@ public final class Locator {
                 refined.put(side, ModelRefiner.Refined.expected(slab));
             }
             Side leading = models.get(0).side();
-            SidedFit fit = new SidedFit(thinned(COARSE_PIXELS), nuisances, expected, refined, leading);
+            SidedFit fit = new SidedFit(binned(COARSE_PIXELS), nuisances, expected, refined, leading);
             Spotted[] spotted = scoreAll(fit);
             progress.at(0.55);
             for (int round = 0; round < ROUNDS; round++) {
                 HeatSource source = spotted[best(spotted)].source();
                 model = refined.get(source.side()).model();
                 models = new MovieFit(models, nuisances, expected, model).reweighed(source);
-                List<CaptureModel> few = thinned(FEW_PIXELS);
+                List<CaptureModel> few = binned(FEW_PIXELS);
                 settleNuisances(few, source);
                 refineBothSides(few, spotted, refined);
                 leading = source.side();
-                fit = new SidedFit(thinned(COARSE_PIXELS), nuisances, expected, refined, leading);
+                fit = new SidedFit(binned(COARSE_PIXELS), nuisances, expected, refined, leading);
                 spotted = scoreAll(fit);
                 progress.at(0.55 + 0.15 * (round + 1));
             }
             leading = spotted[best(spotted)].source().side();
             model = refined.get(leading).model();
-            fit = new SidedFit(thinned(CLOSE_PIXELS), nuisances, expected, refined, leading);
+            fit = new SidedFit(models, nuisances, expected, refined, leading);
             sharpen(fit, spotted);
             double[] logLikelihood = closeLook(fit, spotted);
             progress.at(0.95);
@@ -235,8 +233,8 @@ public final class Locator {
                     .orElse(-1);
         }
 
-        private List<CaptureModel> thinned(int pixels) {
-            return models.stream().map(m -> m.thinned(pixels)).toList();
+        private List<CaptureModel> binned(int pixels) {
+            return models.stream().map(m -> m.binned(pixels)).toList();
         }
 
         /** Nuisances that matter to the shape of a heat spot. */
@@ -265,7 +263,7 @@ public final class Locator {
                     .orElseThrow();
         }
 
-        /** Scores the contenders once more, on all pixels. The rest keep the score of the thinned picture. */
+        /** Scores the contenders once more, on the finer picture. The rest keep the score of the coarser one. */
         private void sharpen(SidedFit fit, Spotted[] spotted) {
             double top = Arrays.stream(spotted)
                     .mapToDouble(Spotted::logLikelihood)

@@ -3,7 +3,6 @@ package ohmoscope.core.locate;
 import java.util.ArrayList;
 import java.util.List;
 import ohmoscope.core.locate.CaptureModel.Column;
-import ohmoscope.core.locate.CaptureModel.Weighted;
 
 /**
  * The movie explained by the nuisance sources and one more, under one heat model. Building it costs one column per
@@ -45,7 +44,6 @@ final class MovieFit {
     private final List<Nuisance> nuisances;
     private final Expected expected;
     private final List<List<Column>> columns = new ArrayList<>();
-    private final List<List<Weighted>> weighted = new ArrayList<>();
     private final double[][] gram;
     private final double[] rhs;
     private final double[] alone;
@@ -62,13 +60,11 @@ final class MovieFit {
             ResponseTables t = capture.tables(model);
             tables.add(t);
             List<Column> cs = new ArrayList<>();
-            List<Weighted> ws = new ArrayList<>();
             for (int i = 0; i < n; i++) {
                 cs.add(capture.column(nuisances.get(i).sources(), t));
-                ws.add(capture.weighted(cs.get(i)));
-                rhs[i] += capture.withData(ws.get(i));
+                rhs[i] += capture.withData(cs.get(i));
                 for (int j = 0; j <= i; j++) {
-                    double product = ws.get(j).with(cs.get(i));
+                    double product = cs.get(j).with(cs.get(i));
                     gram[i][j] += product;
                     if (i != j) {
                         gram[j][i] += product;
@@ -76,7 +72,6 @@ final class MovieFit {
                 }
             }
             columns.add(cs);
-            weighted.add(ws);
         }
         for (int i = 0; i < n; i++) {
             double precision = 1 / Math.pow(nuisances.get(i).sigmaWatts(), 2);
@@ -131,11 +126,10 @@ final class MovieFit {
         for (int c = 0; c < captures.size(); c++) {
             CaptureModel capture = captures.get(c);
             Column column = capture.column(List.of(source), tables.get(c));
-            Weighted times = capture.weighted(column);
-            b[n] += capture.withData(times);
-            g[n][n] += times.with(column);
+            b[n] += capture.withData(column);
+            g[n][n] += column.with(column);
             for (int i = 0; i < n; i++) {
-                double product = weighted.get(c).get(i).with(column);
+                double product = columns.get(c).get(i).with(column);
                 g[n][i] += product;
                 g[i][n] += product;
             }

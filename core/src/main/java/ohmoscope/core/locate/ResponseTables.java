@@ -20,6 +20,7 @@ final class ResponseTables {
     private final double[] timesS;
     private final double[][] basis;
     private final double pitchMm;
+    private final double squareMm;
     private final double reachMm;
     private final Map<Integer, KernelProjection> kernels = new ConcurrentHashMap<>();
     private final Map<Key, RadialTable> tables = new ConcurrentHashMap<>();
@@ -28,13 +29,24 @@ final class ResponseTables {
 
     private record KernelProjection(TimeKernel kernel, double[][] projected) {}
 
+    /**
+     * @param pitchMm of the pixels that the blur is counted in
+     * @param squareMm side of the square over which a value is the mean
+     */
     ResponseTables(
-            HeatModel model, Waveform waveform, double[] timesS, double[][] basis, double pitchMm, double boardMm) {
+            HeatModel model,
+            Waveform waveform,
+            double[] timesS,
+            double[][] basis,
+            double pitchMm,
+            double squareMm,
+            double boardMm) {
         this.model = model;
         this.waveform = waveform;
         this.timesS = timesS;
         this.basis = basis;
         this.pitchMm = pitchMm;
+        this.squareMm = squareMm;
         double longest = Math.max(0.5, timesS[timesS.length - 1] - waveform.firstOnS());
         double spread = Math.sqrt(4 * model.slab().diffusivityMm2PerS() * longest + 8);
         reachMm = Math.min(boardMm, 3 * spread);
@@ -46,7 +58,7 @@ final class ResponseTables {
 
     RadialTable of(HeatSource source, boolean near) {
         double blur = model.blurPx() * pitchMm;
-        double spread2 = source.footprintMm2() + blur * blur + pitchMm * pitchMm / 12;
+        double spread2 = source.footprintMm2() + blur * blur + squareMm * squareMm / 12;
         double lag = Math.max(MIN_LAG_S, source.lagS() * model.lagFactor());
         int spreadClass = (int) Math.round(Math.log(spread2) / SPREAD_CLASS);
         int lagClass = (int) Math.round(Math.log(lag) / LAG_CLASS);

@@ -37,19 +37,22 @@ final class Spreads {
         return noise2 + Math.max(boardExtra2[component], bodyExtra2[component] * patch);
     }
 
-    /** @param residual {@code [pixel · k + component]}, kelvin; not modified */
-    static Spreads of(float[] residual, int k, CaptureModel.Pixels pixels, double noiseK) {
+    /**
+     * @param residual {@code [component · pixels + pixel]}, kelvin; not modified
+     * @param noiseK of a pixel
+     * @param stride how many of the movie's pixels a pixel is, along each side
+     */
+    static Spreads of(float[] residual, int k, Pixels pixels, double noiseK, int stride) {
         double noise2 = noiseK * noiseK;
         double[] board = new double[k];
         double[] body = new double[k];
         float[] level = new float[pixels.count()];
         for (int j = 0; j < k; j++) {
-            for (int p = 0; p < level.length; p++) {
-                level[p] = residual[p * k + j];
-            }
+            System.arraycopy(residual, j * level.length, level, 0, level.length);
             takeMedians(level, pixels.row(), pixels.rows());
             takeMedians(level, pixels.column(), pixels.columns());
-            for (int square : SQUARES) {
+            for (int fine : SQUARES) {
+                int square = Math.max(1, fine / stride);
                 double variance = blockVariance(level, pixels, square, false);
                 board[j] = Math.max(board[j], variance * square * square - noise2);
             }
@@ -59,7 +62,7 @@ final class Spreads {
     }
 
     /** Robust variance of the means over squares of which at least half the pixels are of the kind. */
-    private static double blockVariance(float[] level, CaptureModel.Pixels pixels, int square, boolean onBodies) {
+    private static double blockVariance(float[] level, Pixels pixels, int square, boolean onBodies) {
         int across = pixels.columns() / square + 1;
         int down = pixels.rows() / square + 1;
         double[] sum = new double[across * down];

@@ -1,134 +1,106 @@
 package ohmoscope.core.locate;
 
-import java.util.Arrays;
 import java.util.function.Consumer;
 
 /**
  * Still pictures in every component, free of stripes and orthonormal under the weights, so that taking them out is a
- * projection. Memory: pixels × pictures × components floats, kept together by pixel for the loops' sake.
+ * projection. Memory: pixels × pictures × components floats.
  */
 final class StillBasis {
     /** Of a picture this share must be left when stripes and other pictures are out, or it is noise. */
     private static final double LEFT = 1e-3;
 
-    /** Pixels whose products are summed in single precision. */
-    private static final int RUN = 256;
-
     private final float[] weight;
+    private final int n;
     private final int k;
-    private final int each;
+    private final int pictures;
     private final float[] unit;
 
     /**
-     * @param weight {@code [pixel · k + component]}
+     * @param still pictures over the pixels
+     * @param weight {@code [component · pixels + pixel]}
      * @param unstripe takes stripes out of such an array, in place
      */
-    StillBasis(CaptureModel.Pixels pixels, float[] weight, int k, Consumer<float[]> unstripe) {
+    StillBasis(float[][] still, float[] weight, int k, Consumer<float[]> unstripe) {
         this.weight = weight;
         this.k = k;
-        float[][] still = pixels.still();
-        each = still.length * k;
-        unit = new float[pixels.count() * each];
-        float[][] made = new float[still.length][];
-        for (int m = 0; m < still.length; m++) {
-            float[] picture = new float[pixels.count() * k];
-            for (int p = 0; p < pixels.count(); p++) {
-                Arrays.fill(picture, p * k, p * k + k, still[m][p]);
+        n = weight.length / k;
+        pictures = still.length;
+        unit = new float[pictures * k * n];
+        float[] picture = new float[k * n];
+        for (int m = 0; m < pictures; m++) {
+            for (int j = 0; j < k; j++) {
+                System.arraycopy(still[m], 0, picture, j * n, n);
             }
             double[] before = squares(picture);
             unstripe.accept(picture);
             for (int other = 0; other < m; other++) {
-                takeOut(picture, made[other]);
+                takeOut(picture, other);
             }
             scale(picture, before, squares(picture));
-            made[m] = picture;
-            for (int p = 0; p < pixels.count(); p++) {
-                System.arraycopy(picture, p * k, unit, p * each + m * k, k);
-            }
+            System.arraycopy(picture, 0, unit, m * k * n, k * n);
         }
     }
 
     private void scale(float[] picture, double[] before, double[] left) {
-        float[] by = new float[k];
         for (int j = 0; j < k; j++) {
-            by[j] = left[j] > LEFT * before[j] && left[j] > 0 ? (float) (1 / Math.sqrt(left[j])) : 0;
-        }
-        for (int p = 0; p < picture.length; p += k) {
-            for (int j = 0; j < k; j++) {
-                picture[p + j] *= by[j];
+            float by = left[j] > LEFT * before[j] && left[j] > 0 ? (float) (1 / Math.sqrt(left[j])) : 0;
+            for (int p = j * n; p < j * n + n; p++) {
+                picture[p] *= by;
             }
         }
     }
 
     private double[] squares(float[] values) {
+        float[] weighted = weighted(values);
         double[] sums = new double[k];
-        for (int p = 0; p < values.length; p += k) {
-            for (int j = 0; j < k; j++) {
-                sums[j] += (double) weight[p + j] * values[p + j] * values[p + j];
-            }
+        for (int j = 0; j < k; j++) {
+            sums[j] = Dot.of(weighted, j * n, values, j * n, n);
         }
         return sums;
     }
 
-    private void takeOut(float[] values, float[] one) {
-        double[] along = new double[k];
-        for (int p = 0; p < values.length; p += k) {
-            for (int j = 0; j < k; j++) {
-                along[j] += weight[p + j] * values[p + j] * one[p + j];
-            }
+    private float[] weighted(float[] values) {
+        float[] weighted = new float[values.length];
+        for (int p = 0; p < values.length; p++) {
+            weighted[p] = weight[p] * values[p];
         }
-        for (int p = 0; p < values.length; p += k) {
-            for (int j = 0; j < k; j++) {
-                values[p + j] -= (float) along[j] * one[p + j];
-            }
+        return weighted;
+    }
+
+    private void takeOut(float[] values, int picture) {
+        float[] weighted = weighted(values);
+        for (int j = 0; j < k; j++) {
+            subtract(values, j, picture, (float) Dot.of(weighted, j * n, unit, (picture * k + j) * n, n));
         }
     }
 
-    /** Weighted products with each picture, {@code [picture · k + component]}. */
-    float[] shares(float[] values) {
-        double[] total = new double[each];
-        float[] sum = new float[each];
-        float[] weighted = new float[each];
-        for (int p = 0; p * k < values.length && each > 0; p++) {
-            boolean any = false;
-            for (int j = 0; j < k; j++) {
-                weighted[j] = weight[p * k + j] * values[p * k + j];
-                any |= weighted[j] != 0;
-            }
-            if (any) {
-                for (int i = k; i < each; i += k) {
-                    System.arraycopy(weighted, 0, weighted, i, k);
-                }
-                int at = p * each;
-                for (int i = 0; i < each; i++) {
-                    sum[i] += weighted[i] * unit[at + i];
-                }
-            }
-            if (p % RUN == RUN - 1) {
-                drain(sum, total);
-            }
+    private void subtract(float[] values, int component, int picture, float share) {
+        int to = component * n;
+        int from = (picture * k + component) * n;
+        for (int p = 0; p < n; p++) {
+            values[to + p] -= share * unit[from + p];
         }
-        drain(sum, total);
-        for (int i = 0; i < each; i++) {
-            sum[i] = (float) total[i];
-        }
-        return sum;
     }
 
-    private static void drain(float[] sum, double[] total) {
-        for (int i = 0; i < sum.length; i++) {
-            total[i] += sum[i];
-            sum[i] = 0;
+    /**
+     * Products with each picture, {@code [picture · k + component]}.
+     *
+     * @param weighted values times weights
+     */
+    float[] shares(float[] weighted) {
+        float[] shares = new float[pictures * k];
+        for (int i = 0; i < shares.length; i++) {
+            shares[i] = (float) Dot.of(weighted, i % k * n, unit, i * n, n);
         }
+        return shares;
     }
 
     /** Takes every picture out, in place. */
     void takeOut(float[] values) {
-        float[] shares = shares(values);
-        for (int p = 0; p * k < values.length; p++) {
-            for (int i = 0; i < each; i++) {
-                values[p * k + i % k] -= shares[i] * unit[p * each + i];
-            }
+        float[] shares = shares(weighted(values));
+        for (int i = 0; i < shares.length; i++) {
+            subtract(values, i % k, i / k, shares[i]);
         }
     }
 }

@@ -3,6 +3,7 @@ package ohmoscope.core.heat;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.ArrayList;
 import java.util.List;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
@@ -101,8 +102,7 @@ class SlabResponseTest {
         }
         RadialTable table = new RadialTable(SLAB, true, 0.4, kernel, RadialTable.project(each, kernel), 40);
         for (double r : new double[] {0, 0.7, 2.3, 6, 14}) {
-            float[] out = new float[times.length];
-            table.addTo(r, out, 0);
+            float[] out = at(table, r, times.length);
             for (int f = 1; f < times.length; f++) {
                 double exact = SlabResponse.step(SLAB, true, r, times[f], 0.4);
                 double atCentre = SlabResponse.step(SLAB, true, 0, times[f], 0.4);
@@ -134,8 +134,41 @@ class SlabResponseTest {
     private static float[] response(Waveform waveform, double[] times, double[][] basis) {
         TimeKernel kernel = new TimeKernel(waveform, times, 0, 0.1);
         RadialTable table = new RadialTable(SLAB, true, 0.4, kernel, RadialTable.project(basis, kernel), 30);
-        float[] out = new float[1];
-        table.addTo(1.5, out, 0);
+        return at(table, 1.5, 1);
+    }
+
+    private static float[] at(RadialTable table, double rMm, int components) {
+        float[] out = new float[components];
+        for (int j = 0; j < components; j++) {
+            table.addTo(j, new float[] {table.position(rMm)}, new int[] {0}, 1, out, j);
+        }
         return out;
+    }
+
+    @Test
+    void atTheTablesEndTheLastValueHolds() {
+        TimeKernel kernel = new TimeKernel(Waveform.stepAt(0), new double[] {2}, 0, 0.1);
+        RadialTable table =
+                new RadialTable(SLAB, true, 0.4, kernel, RadialTable.project(new double[][] {{1}}, kernel), 10);
+        assertThat(table.position(10)).isLessThan(RadialTable.RADII - 1);
+        assertThat(at(table, 25, 1)[0]).isEqualTo(at(table, 10, 1)[0]);
+    }
+
+    @Test
+    void manyPulsesAreTheSumOfTheirSteps() {
+        List<Waveform.Step> steps = new ArrayList<>();
+        for (int i = 0; i < 12; i++) {
+            steps.add(new Waveform.Step(0.5 * i, i % 2 == 0 ? 1 : -1));
+        }
+        double[] times = {0.1, 2.2, 3.7, 5.5, 9};
+        for (double t : times) {
+            double sum = 0;
+            for (Waveform.Step step : steps) {
+                sum += step.change() * response(Waveform.stepAt(step.tS()), new double[] {t}, new double[][] {{1}})[0];
+            }
+            float train = response(new Waveform(steps), new double[] {t}, new double[][] {{1}})[0];
+            double all = response(Waveform.stepAt(0), new double[] {9}, new double[][] {{1}})[0];
+            assertThat((double) train).as("at %s", t).isCloseTo(sum, within(0.01 * all));
+        }
     }
 }

@@ -41,8 +41,8 @@ class MovieFitTest {
         time = new CaptureModel.Time(waveform, times, basis);
     }
 
-    private CaptureModel.Pixels pixels() {
-        CaptureModel.Pixels pixels = new CaptureModel.Pixels(ROWS * COLUMNS, ROWS, COLUMNS, 0);
+    private Pixels pixels() {
+        Pixels pixels = new Pixels(ROWS * COLUMNS, ROWS, COLUMNS, 0);
         for (int p = 0; p < pixels.count(); p++) {
             pixels.row()[p] = p / COLUMNS;
             pixels.column()[p] = p % COLUMNS;
@@ -53,7 +53,7 @@ class MovieFitTest {
     }
 
     private CaptureModel capture(float[] data) {
-        return CaptureModel.of(Side.TOP, pixels(), data, NOISE, time, PITCH, outline);
+        return CaptureModel.of(Side.TOP, pixels(), data, NOISE, time, PITCH, outline, 100_000);
     }
 
     /** Data of a source, with noise and stripes. */
@@ -66,7 +66,7 @@ class MovieFitTest {
         double[] rows = random.doubles(ROWS, -stripesK, stripesK + 1e-12).toArray();
         double[] columns = random.doubles(COLUMNS, -stripesK, stripesK + 1e-12).toArray();
         for (int i = 0; i < data.length; i++) {
-            int p = i / k;
+            int p = i % (ROWS * COLUMNS);
             data[i] = (float)
                     (watts * column[i] + NOISE * random.nextGaussian() + rows[p / COLUMNS] + columns[p % COLUMNS]);
         }
@@ -134,15 +134,15 @@ class MovieFitTest {
     }
 
     @Test
-    void thinnedPixelsStandForTheRest() {
+    void binnedPixelsKeepWhatTheFineOnesTell() {
         CaptureModel whole = capture(data(HeatModel.of(slab), 0.05, 0, 7));
-        CaptureModel thin = whole.thinned(1300);
-        assertThat(thin.count()).isBetween(1000, 1300);
-        assertThat(fit(thin).score(TRUE).logLikelihood())
+        CaptureModel coarse = whole.binned(1300);
+        assertThat(coarse.count()).isBetween(1000, 1300);
+        assertThat(fit(coarse).score(TRUE).logLikelihood())
                 .isCloseTo(
                         fit(whole).score(TRUE).logLikelihood(),
-                        within(0.25 * fit(whole).score(TRUE).logLikelihood()));
-        assertThat(whole.thinned(100_000).count()).isEqualTo(whole.count());
+                        within(0.07 * fit(whole).score(TRUE).logLikelihood()));
+        assertThat(whole.binned(100_000).count()).isEqualTo(whole.count());
     }
 
     @Test
@@ -166,8 +166,8 @@ class MovieFitTest {
             blocks[i] = (float) (0.3 * random.nextGaussian());
         }
         for (int i = 0; i < data.length; i++) {
-            int p = i / k;
-            data[i] += blocks[(p / COLUMNS / 10 * 8 + p % COLUMNS / 10) * k + i % k];
+            int p = i % (ROWS * COLUMNS);
+            data[i] += blocks[(p / COLUMNS / 10 * 8 + p % COLUMNS / 10) * k + i / (ROWS * COLUMNS)];
         }
         CaptureModel naive = capture(data);
         CaptureModel fair = fit(naive).reweighed(TRUE).get(0);
@@ -182,7 +182,7 @@ class MovieFitTest {
     @Test
     void theMovieDecidesTheDiffusivity() {
         HeatModel fast = new HeatModel(slab.scaled(1.35, 1), 0.04, 1, 0.8);
-        CaptureModel capture = capture(data(fast, 0.2, 0, 11)).thinned(2000);
+        CaptureModel capture = capture(data(fast, 0.2, 0, 11)).binned(2000);
         ModelRefiner.Refined refined = ModelRefiner.refine(
                 List.of(capture), List.of(), BROAD, HeatModel.of(slab), TRUE, ModelRefiner.unmoved());
         double factor = refined.model().slab().diffusivityMm2PerS() / slab.diffusivityMm2PerS();
@@ -206,7 +206,7 @@ class MovieFitTest {
 
     private double square(CaptureModel capture, HeatSource source) {
         CaptureModel.Column column = capture.column(List.of(source), capture.tables(HeatModel.of(slab)));
-        return capture.weighted(column).with(column);
+        return column.with(column);
     }
 
     @Test
@@ -216,16 +216,15 @@ class MovieFitTest {
         ResponseTables tables = empty.tables(HeatModel.of(slab));
         CaptureModel.Column one = empty.column(List.of(TRUE), tables);
         CaptureModel.Column both = empty.column(List.of(TRUE, beside), tables);
-        double product = empty.weighted(one).with(one);
-        double half =
-                (product + empty.weighted(empty.column(List.of(beside), tables)).with(one)) / 2;
-        assertThat(empty.weighted(both).with(one)).isCloseTo(half, within(1e-3 * product));
+        double product = one.with(one);
+        double half = (product + empty.column(List.of(beside), tables).with(one)) / 2;
+        assertThat(both.with(one)).isCloseTo(half, within(1e-3 * product));
         float[] column = one.values();
         List<Double> sums = new ArrayList<>();
         for (int j = 0; j < time.basis().length; j++) {
             double sum = 0;
-            for (int i = j; i < column.length; i += time.basis().length) {
-                sum += column[i];
+            for (int p = 0; p < ROWS * COLUMNS; p++) {
+                sum += column[j * ROWS * COLUMNS + p];
             }
             sums.add(sum);
         }
