@@ -28,7 +28,7 @@ public final class RadialTable {
 
     /**
      * @param projected row j: temporal component j as weights on the kernel's nodes, see {@link #project}
-     * @param reachMm beyond this the table holds the last value
+     * @param reachMm there and beyond the response is taken as nothing
      */
     public RadialTable(
             SlabParameters slab,
@@ -64,7 +64,7 @@ public final class RadialTable {
                 falling[n] =
                         cell >= FALL.length - 1 ? 0 : FALL[cell] + (position - cell) * (FALL[cell + 1] - FALL[cell]);
             }
-            for (int j = 0; j < k; j++) {
+            for (int j = 0; j < k && i < RADII - 2; j++) {
                 values[j * RADII + i] = sum(falling, held[j]);
             }
         }
@@ -107,24 +107,23 @@ public final class RadialTable {
         return reachMm;
     }
 
-    /** Where a distance lies between the nodes, from 0 to {@link #RADII} − 1; the whole part is the node below. */
+    /** Where a distance lies between the nodes: the whole part is the node below. Beyond the reach, the last nodes. */
     public float position(double rMm) {
         return Math.min(LAST, (float) Math.sqrt(rMm) * perRootMm);
     }
 
     /**
-     * Adds a component's response at many distances, linear between nodes (even in √r), in place.
+     * Adds a component's response at many distances, linear between nodes (even in √r), to {@code out[offset + i]}.
      *
-     * @param positions of the distances, see {@link #position}
-     * @param places where in {@code out} each goes, counted from {@code offset}
-     * @param count how many of both are used
+     * @param nodes whole parts of the positions, see {@link #position}
+     * @param parts what is left of them, 0 to 1
      */
-    public void addTo(int component, float[] positions, int[] places, int count, float[] out, int offset) {
+    public void addTo(int component, int[] nodes, float[] parts, float[] out, int offset) {
         int base = component * RADII;
-        for (int i = 0; i < count; i++) {
-            int node = base + (int) positions[i];
+        for (int i = 0; i < nodes.length; i++) {
+            int node = base + nodes[i];
             float low = values[node];
-            out[offset + places[i]] += low + (positions[i] - (int) positions[i]) * (values[node + 1] - low);
+            out[offset + i] += low + parts[i] * (values[node + 1] - low);
         }
     }
 }

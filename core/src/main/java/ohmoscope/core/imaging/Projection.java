@@ -1,10 +1,13 @@
 package ohmoscope.core.imaging;
 
 import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.IntStream;
 
 /**
  * A capture compressed onto temporal components: one picture each, stabilised against shake. O(frames × pixels ×
- * components) time, O(pixels × components) memory, one frame at a time.
+ * components) time, O(pixels × (components + a batch of frames)) memory.
  *
  * @param width pixels in a row after binning
  * @param binPx side of the square of camera pixels that make one pixel here
@@ -12,6 +15,9 @@ import java.io.IOException;
  * @param noiseK one standard deviation of a value
  */
 public record Projection(int width, int height, int binPx, int components, float[] values, double noiseK) {
+    /** Frames held until they are added together. */
+    private static final int BATCH = 16;
+
     /**
      * @param basis orthonormal rows over the frames
      * @param binPx at least 1
@@ -21,17 +27,19 @@ public record Projection(int width, int height, int binPx, int components, float
         int k = basis.length;
         int w = spec.width() / binPx;
         int h = spec.height() / binPx;
-        float[] values = new float[w * h * k];
+        float[][] planes = new float[k][w * h];
+        List<Taken> batch = new ArrayList<>();
         char[] counts = new char[spec.pixels()];
         float[] kelvin = new float[spec.pixels()];
         float[] still = new float[spec.pixels()];
+        float perCount = (float) spec.kelvinPerCount();
         try (FrameSource.Cursor cursor = source.open()) {
             for (int f = 0; f < spec.frameCount() && cursor.next(counts); f++) {
                 if (scan.segment().get(f) < 0) {
                     continue;
                 }
                 for (int i = 0; i < counts.length; i++) {
-                    kelvin[i] = (float) (counts[i] * spec.kelvinPerCount());
+                    kelvin[i] = counts[i] * perCount;
                 }
                 float[] picture = kelvin;
                 if (!scan.steady()) {
@@ -44,19 +52,21 @@ public record Projection(int width, int height, int binPx, int components, float
                             still);
                     picture = still;
                 }
-                add(picture, spec.width(), w, h, binPx, f, basis, values);
+                batch.add(new Taken(f, binned(picture, spec.width(), w, h, binPx)));
+                if (batch.size() == BATCH) {
+                    add(batch, basis, planes);
+                    batch.clear();
+                }
             }
         }
-        return new Projection(w, h, binPx, k, values, scan.noiseK() / binPx);
+        add(batch, basis, planes);
+        return new Projection(w, h, binPx, k, interleaved(planes), scan.noiseK() / binPx);
     }
 
-    private static void add(
-            float[] picture, int fullWidth, int w, int h, int bin, int f, double[][] basis, float[] values) {
-        int k = basis.length;
-        float[] b = new float[k];
-        for (int j = 0; j < k; j++) {
-            b[j] = (float) basis[j][f];
-        }
+    private record Taken(int frame, float[] kelvin) {}
+
+    private static float[] binned(float[] picture, int fullWidth, int w, int h, int bin) {
+        float[] means = new float[w * h];
         // Common to the whole frame, so it ends in the fit's free level; it keeps the sums small in single precision.
         float level = picture[0];
         for (int y = 0; y < h; y++) {
@@ -68,13 +78,35 @@ public record Projection(int width, int height, int binPx, int components, float
                         sum += picture[row + m] - level;
                     }
                 }
-                float value = sum / (bin * bin);
-                int at = (y * w + x) * k;
-                for (int j = 0; j < k; j++) {
-                    values[at + j] += b[j] * value;
-                }
+                means[y * w + x] = sum / (bin * bin);
             }
         }
+        return means;
+    }
+
+    /** Component by component, on all cores. */
+    private static void add(List<Taken> batch, double[][] basis, float[][] planes) {
+        IntStream.range(0, planes.length).parallel().forEach(j -> {
+            float[] plane = planes[j];
+            for (Taken taken : batch) {
+                float weight = (float) basis[j][taken.frame];
+                float[] kelvin = taken.kelvin;
+                for (int p = 0; p < plane.length; p++) {
+                    plane[p] += weight * kelvin[p];
+                }
+            }
+        });
+    }
+
+    private static float[] interleaved(float[][] planes) {
+        int k = planes.length;
+        float[] values = new float[k * planes[0].length];
+        for (int j = 0; j < k; j++) {
+            for (int p = 0; p < planes[j].length; p++) {
+                values[p * k + j] = planes[j][p];
+            }
+        }
+        return values;
     }
 
     /** Centre of a pixel here, in camera pixels. */

@@ -11,11 +11,7 @@ public final class Resampler {
      * @param out overwritten; must not be {@code in}
      */
     public static void shifted(float[] in, int width, int height, double dxPx, double dyPx, float[] out) {
-        shifted(in, width, height, dxPx, dyPx, out, new float[width * height]);
-    }
-
-    /** The same with a buffer of the picture's size, overwritten. */
-    static void shifted(float[] in, int width, int height, double dxPx, double dyPx, float[] out, float[] rows) {
+        float[] rows = new float[width * height];
         int wholeX = (int) Math.floor(dxPx);
         int wholeY = (int) Math.floor(dyPx);
         float[] wx = weights(dxPx - wholeX);
@@ -31,7 +27,7 @@ public final class Resampler {
                 } else {
                     float sum = 0;
                     for (int i = 0; i < 4; i++) {
-                        sum += wx[i] * in[row + Math.min(width - 1, Math.max(0, x + wholeX + i - 1))];
+                        sum += wx[i] * in[row + within(x + wholeX + i - 1, width)];
                     }
                     rows[row + x] = sum;
                 }
@@ -39,13 +35,45 @@ public final class Resampler {
         }
         for (int y = 0; y < height; y++) {
             for (int i = 0; i < 4; i++) {
-                int at = Math.min(height - 1, Math.max(0, y + wholeY + i - 1)) * width;
+                int at = within(y + wholeY + i - 1, height) * width;
                 for (int x = 0; x < width; x++) {
                     float part = wy[i] * rows[at + x];
                     out[y * width + x] = i == 0 ? part : out[y * width + x] + part;
                 }
             }
         }
+    }
+
+    /**
+     * The same at some pixels only.
+     *
+     * @param places pixels, {@code y · width + x}
+     * @param out for each place its value, overwritten
+     */
+    static void shiftedAt(float[] in, int width, int height, double dxPx, double dyPx, int[] places, float[] out) {
+        int wholeX = (int) Math.floor(dxPx);
+        int wholeY = (int) Math.floor(dyPx);
+        float[] wx = weights(dxPx - wholeX);
+        float[] wy = weights(dyPx - wholeY);
+        for (int i = 0; i < places.length; i++) {
+            int x = places[i] % width + wholeX - 1;
+            int y = places[i] / width + wholeY - 1;
+            boolean inside = x >= 0 && y >= 0 && x + 3 < width && y + 3 < height;
+            float sum = 0;
+            for (int b = 0; b < 4; b++) {
+                int row = inside ? (y + b) * width : within(y + b, height) * width;
+                float along = 0;
+                for (int a = 0; a < 4; a++) {
+                    along += wx[a] * in[row + (inside ? x + a : within(x + a, width))];
+                }
+                sum += wy[b] * along;
+            }
+            out[i] = sum;
+        }
+    }
+
+    private static int within(int at, int size) {
+        return Math.min(size - 1, Math.max(0, at));
     }
 
     private static float[] weights(double t) {

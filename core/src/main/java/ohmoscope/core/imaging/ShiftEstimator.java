@@ -1,5 +1,8 @@
 package ohmoscope.core.imaging;
 
+import java.util.Arrays;
+import java.util.stream.IntStream;
+
 /**
  * How far a frame has moved against a reference picture: translation by iterated least squares on the picture's
  * gradient, coarse to fine (Lucas and Kanade, 1981), with a free common level and weights that ignore what has warmed.
@@ -15,12 +18,14 @@ final class ShiftEstimator {
     private static final double STILL_PX = 0.5;
     private static final double SETTLED_PX = 0.012;
     private static final int SMALLEST = 12;
+    /** Of the finest picture only this many pixels are compared: those where it is steepest. They tell nearly all. */
+    private static final int STEEPEST = 6000;
+    /** Pixels along the edge that are not compared. */
+    private static final int MARGIN = 2;
 
     private final int width;
     private final int height;
-    private final float[][] references = new float[SCALES.length][];
-    private final float[] moved;
-    private final float[] rows;
+    private final Level[] levels = new Level[SCALES.length];
     private double lastX;
     private double lastY;
 
@@ -28,18 +33,49 @@ final class ShiftEstimator {
         this.width = width;
         this.height = height;
         for (int s = 0; s < SCALES.length; s++) {
-            references[s] = smaller(reference, SCALES[s]);
+            levels[s] = Level.of(smaller(reference, SCALES[s]), width / SCALES[s], height / SCALES[s]);
         }
-        moved = new float[width * height];
-        rows = new float[width * height];
+    }
+
+    /** The reference at one scale: where it is compared, its value and its slopes there. */
+    private record Level(int w, int h, int[] at, float[] value, float[] right, float[] down) {
+        static Level of(float[] picture, int w, int h) {
+            int most = Math.max(0, w - 2 * MARGIN) * Math.max(0, h - 2 * MARGIN);
+            int[] inner = new int[most];
+            float[] steep = new float[most];
+            int n = 0;
+            for (int y = MARGIN; y < h - MARGIN; y++) {
+                for (int x = MARGIN; x < w - MARGIN; x++) {
+                    int i = y * w + x;
+                    float right = (picture[i + 1] - picture[i - 1]) / 2;
+                    float down = (picture[i + w] - picture[i - w]) / 2;
+                    inner[n] = i;
+                    steep[n++] = right * right + down * down;
+                }
+            }
+            float[] sorted = steep.clone();
+            Arrays.sort(sorted);
+            float least = n > STEEPEST ? sorted[n - STEEPEST] : 0;
+            int[] at = IntStream.range(0, n)
+                    .filter(i -> steep[i] >= least)
+                    .map(i -> inner[i])
+                    .toArray();
+            Level level = new Level(w, h, at, new float[at.length], new float[at.length], new float[at.length]);
+            for (int k = 0; k < at.length; k++) {
+                int i = at[k];
+                level.value[k] = picture[i];
+                level.right[k] = (picture[i + 1] - picture[i - 1]) / 2;
+                level.down[k] = (picture[i + w] - picture[i - w]) / 2;
+            }
+            return level;
+        }
     }
 
     /** @return shift to the right and down, pixels */
     double[] shift(float[] frame) {
         // From nothing while the picture stands still: steps on mere noise must not add up from frame to frame.
         boolean still = Math.hypot(lastX, lastY) < STILL_PX;
-        Settled near = settle(
-                references[SCALES.length - 1], frame, width, height, still ? 0 : lastX, still ? 0 : lastY, FINE_STEPS);
+        Settled near = settle(levels[SCALES.length - 1], frame, still ? 0 : lastX, still ? 0 : lastY, FINE_STEPS);
         boolean trusted = near.lastStepPx < SETTLED_PX && Math.hypot(near.dx - lastX, near.dy - lastY) < TRUSTED_PX;
         double[] shift = trusted ? new double[] {near.dx, near.dy} : coarseToFine(frame);
         lastX = shift[0];
@@ -54,11 +90,8 @@ final class ShiftEstimator {
         double dy = 0;
         for (int s = 0; s < SCALES.length; s++) {
             int scale = SCALES[s];
-            int w = width / scale;
-            int h = height / scale;
-            if (w >= SMALLEST && h >= SMALLEST) {
-                Settled found =
-                        settle(references[s], smaller(frame, scale), w, h, dx / scale, dy / scale, COARSE_STEPS);
+            if (levels[s].w >= SMALLEST && levels[s].h >= SMALLEST) {
+                Settled found = settle(levels[s], smaller(frame, scale), dx / scale, dy / scale, COARSE_STEPS);
                 dx = found.dx * scale;
                 dy = found.dy * scale;
             }
@@ -67,13 +100,14 @@ final class ShiftEstimator {
     }
 
     /** Iterates from a first guess until a step no longer matters. */
-    private Settled settle(float[] reference, float[] picture, int w, int h, double fromX, double fromY, int steps) {
+    private static Settled settle(Level level, float[] picture, double fromX, double fromY, int steps) {
         double dx = fromX;
         double dy = fromY;
         double length = Double.POSITIVE_INFINITY;
+        float[] moved = new float[level.at.length];
         for (int i = 0; i < steps && length >= SETTLED_PX; i++) {
-            Resampler.shifted(picture, w, h, dx, dy, moved, rows);
-            double[] step = step(reference, moved, w, h);
+            Resampler.shiftedAt(picture, level.w, level.h, dx, dy, level.at, moved);
+            double[] step = step(level, moved);
             dx += step[0];
             dy += step[1];
             length = Math.hypot(step[0], step[1]);
@@ -81,38 +115,32 @@ final class ShiftEstimator {
         return new Settled(dx, dy, length);
     }
 
-    private static double[] step(float[] reference, float[] moved, int w, int h) {
+    private static double[] step(Level level, float[] moved) {
+        int n = moved.length;
         double mean = 0;
         double square = 0;
-        int n = 0;
-        for (int y = 2; y < h - 2; y++) {
-            for (int x = 2; x < w - 2; x++) {
-                double d = moved[y * w + x] - reference[y * w + x];
-                mean += d;
-                square += d * d;
-                n++;
-            }
+        for (int i = 0; i < n; i++) {
+            double d = moved[i] - level.value[i];
+            mean += d;
+            square += d * d;
         }
-        mean /= n;
-        double spread2 = Math.max(1e-12, square / n - mean * mean);
+        mean /= Math.max(1, n);
+        double spread2 = Math.max(1e-12, square / Math.max(1, n) - mean * mean);
         double xx = 0;
         double xy = 0;
         double yy = 0;
         double xd = 0;
         double yd = 0;
-        for (int y = 2; y < h - 2; y++) {
-            for (int x = 2; x < w - 2; x++) {
-                int i = y * w + x;
-                double gx = (reference[i + 1] - reference[i - 1]) / 2.0;
-                double gy = (reference[i + w] - reference[i - w]) / 2.0;
-                double d = moved[i] - reference[i] - mean;
-                double weight = 1 / (1 + d * d / spread2);
-                xx += weight * gx * gx;
-                xy += weight * gx * gy;
-                yy += weight * gy * gy;
-                xd += weight * gx * d;
-                yd += weight * gy * d;
-            }
+        for (int i = 0; i < n; i++) {
+            double gx = level.right[i];
+            double gy = level.down[i];
+            double d = moved[i] - level.value[i] - mean;
+            double weight = 1 / (1 + d * d / spread2);
+            xx += weight * gx * gx;
+            xy += weight * gx * gy;
+            yy += weight * gy * gy;
+            xd += weight * gx * d;
+            yd += weight * gy * d;
         }
         // A featureless picture must not be moved about by its noise.
         double ridge = 1e-3 * (xx + yy) + 4 * spread2;

@@ -227,25 +227,21 @@ final class CaptureModel {
         double reach = tables.reachMm();
         double[] xs = images(source.xMm(), outline.minXMm(), outline.maxXMm(), reach);
         double[] ys = images(source.yMm(), outline.minYMm(), outline.maxYMm(), reach);
-        float reach2 = (float) (reach * reach);
-        float[] positions = new float[n];
-        int[] places = new int[n];
+        int[] nodes = new int[n];
+        float[] parts = new float[n];
         for (double sx : xs) {
             for (double sy : ys) {
                 float fx = (float) sx;
                 float fy = (float) sy;
-                int count = 0;
                 for (int p = 0; p < n; p++) {
                     float dx = pixels.xMm()[p] - fx;
                     float dy = pixels.yMm()[p] - fy;
-                    float r2 = dx * dx + dy * dy;
-                    if (r2 < reach2) {
-                        positions[count] = table.position(Math.sqrt(r2));
-                        places[count++] = p;
-                    }
+                    float position = table.position(Math.sqrt(dx * dx + dy * dy));
+                    nodes[p] = (int) position;
+                    parts[p] = position - nodes[p];
                 }
                 for (int j = 0; j < k; j++) {
-                    table.addTo(j, positions, places, count, column, j * n);
+                    table.addTo(j, nodes, parts, column, j * n);
                 }
             }
         }

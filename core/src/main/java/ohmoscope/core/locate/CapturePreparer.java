@@ -30,6 +30,9 @@ final class CapturePreparer {
     private static final double CORRELATION_MM = 2.5;
 
     private static final int MIN_PIXELS = 50;
+    /** Every so manieth pixel tells the level of a cold board well enough. */
+    private static final int LEVEL_STRIDE = 5;
+
     /** Finer pictures are binned once more: heat has no finer shape than this gives. */
     private static final int MOST_PIXELS = 20_000;
 
@@ -176,23 +179,70 @@ final class CapturePreparer {
         int w = movie.width();
         int h = movie.height();
         Outline.Inside inside = board.outline().inside();
-        List<Part> bodies = bodies(spec, pitch);
+        Optional<ProbePlace> tip = injection.flatMap(Injection::at).filter(at -> at.side() == spec.side());
         float[] error = new float[w * h];
+        float[] xMm = new float[w * h];
+        float[] yMm = new float[w * h];
         for (int row = 0; row < h; row++) {
             for (int column = 0; column < w; column++) {
-                double xMm = map.xMm(movie.xPx(column), movie.yPx(row));
-                double yMm = map.yMm(movie.xPx(column), movie.yPx(row));
+                int p = row * w + column;
+                double x = map.xMm(movie.xPx(column), movie.yPx(row));
+                double y = map.yMm(movie.xPx(column), movie.yPx(row));
+                xMm[p] = (float) x;
+                yMm[p] = (float) y;
                 boolean edge = row == 0 || column == 0 || row == h - 1 || column == w - 1;
                 boolean hidden = wire.isPresent() && wire.get().hides(column, row);
-                error[row * w + column] = edge || hidden || !onBoard(inside, xMm, yMm, pitch)
-                        ? Float.POSITIVE_INFINITY
-                        : (float) relativeError(bodies, spec, xMm, yMm, pitch);
-                patch[row * w + column] = error[row * w + column] < Float.POSITIVE_INFINITY
-                        ? (float) patchPixels(bodies, xMm, yMm, pitch)
-                        : -1;
+                boolean seen = !edge && !hidden && onBoard(inside, x, y, pitch);
+                boolean underTip = tip.isPresent()
+                        && Math.hypot(x - tip.get().xMm(), y - tip.get().yMm()) < TIP_MM;
+                double usual = underTip ? Math.max(settings.boardError(), settings.bodyError()) : settings.boardError();
+                error[p] = seen ? (float) usual : Float.POSITIVE_INFINITY;
             }
         }
+        for (Part part : bodies(spec, pitch)) {
+            double across = Math.hypot(part.wMm(), part.hMm()) / 2 + pitch;
+            float own = part.kind() == PartKind.SHIELD ? Float.POSITIVE_INFINITY : (float) settings.bodyError();
+            float pixels = (float) Math.min(MAX_PATCH_PIXELS, Math.max(1, part.wMm() * part.hMm() / (pitch * pitch)));
+            for (int p : near(movie, map, part, across)) {
+                if (error[p] < Float.POSITIVE_INFINITY && part.covers(xMm[p], yMm[p], pitch / 2)) {
+                    error[p] = Math.max(own, error[p]);
+                    patch[p] = Math.max(patch[p], pixels);
+                }
+            }
+        }
+        for (int p = 0; p < error.length; p++) {
+            patch[p] = error[p] < Float.POSITIVE_INFINITY ? patch[p] : -1;
+        }
         return error;
+    }
+
+    /** Pixels of the box in the picture that a circle round a part falls into. */
+    private static int[] near(Projection movie, Homography map, Part part, double radiusMm) {
+        double left = Double.POSITIVE_INFINITY;
+        double right = Double.NEGATIVE_INFINITY;
+        double top = Double.POSITIVE_INFINITY;
+        double bottom = Double.NEGATIVE_INFINITY;
+        for (int corner = 0; corner < 4; corner++) {
+            double x = part.xMm() + (corner % 2 == 0 ? -radiusMm : radiusMm);
+            double y = part.yMm() + (corner / 2 == 0 ? -radiusMm : radiusMm);
+            double column = (map.xPx(x, y) + 0.5) / movie.binPx() - 0.5;
+            double row = (map.yPx(x, y) + 0.5) / movie.binPx() - 0.5;
+            left = Math.min(left, column);
+            right = Math.max(right, column);
+            top = Math.min(top, row);
+            bottom = Math.max(bottom, row);
+        }
+        int w = movie.width();
+        int fromColumn = (int) Math.max(0, Math.floor(left));
+        int toColumn = (int) Math.min(w - 1.0, Math.ceil(right));
+        int fromRow = (int) Math.max(0, Math.floor(top));
+        int toRow = (int) Math.min(movie.height() - 1.0, Math.ceil(bottom));
+        if (toColumn < fromColumn || toRow < fromRow) {
+            return new int[0];
+        }
+        return IntStream.rangeClosed(fromRow, toRow)
+                .flatMap(row -> IntStream.rangeClosed(row * w + fromColumn, row * w + toColumn))
+                .toArray();
     }
 
     private static boolean onBoard(Outline.Inside inside, double xMm, double yMm, double pitch) {
@@ -212,37 +262,6 @@ final class CapturePreparer {
         return bodies;
     }
 
-    /** Pixels on the body that covers a place, whose reflections change together; 0 on bare board. */
-    private static double patchPixels(List<Part> bodies, double xMm, double yMm, double pitch) {
-        double patch = 0;
-        for (Part part : bodies) {
-            if (part.covers(xMm, yMm, pitch / 2)) {
-                patch = Math.max(Math.max(1, patch), part.wMm() * part.hMm() / (pitch * pitch));
-            }
-        }
-        return Math.min(patch, MAX_PATCH_PIXELS);
-    }
-
-    /** Infinite under a can, whose lid is all the camera sees. */
-    private double relativeError(List<Part> bodies, CaptureSpec spec, double xMm, double yMm, double pitch) {
-        double error = settings.boardError();
-        for (Part part : bodies) {
-            if (part.covers(xMm, yMm, pitch / 2)) {
-                if (part.kind() == PartKind.SHIELD) {
-                    return Double.POSITIVE_INFINITY;
-                }
-                error = settings.bodyError();
-            }
-        }
-        Optional<ProbePlace> at = injection.flatMap(Injection::at);
-        if (at.isPresent()
-                && at.get().side() == spec.side()
-                && Math.hypot(xMm - at.get().xMm(), yMm - at.get().yMm()) < TIP_MM) {
-            error = Math.max(error, settings.bodyError());
-        }
-        return error;
-    }
-
     /** Squared length of the component vector, smoothed over 5×5 pixels, noise taken off; kelvin². */
     private static float[] signalEnergy(Projection movie) {
         int k = movie.components();
@@ -251,11 +270,12 @@ final class CapturePreparer {
         float[] level = new float[k];
         float[] sample = new float[w * h];
         for (int j = 0; j < k; j++) {
-            for (int p = 0; p < w * h; p++) {
-                sample[p] = movie.values()[p * k + j];
+            int n = 0;
+            for (int p = j; p < w * h; p += LEVEL_STRIDE) {
+                sample[n++] = movie.values()[p * k + j];
             }
-            java.util.Arrays.sort(sample);
-            level[j] = sample[w * h / 4];
+            java.util.Arrays.sort(sample, 0, n);
+            level[j] = sample[n / 4];
         }
         float[] energy = new float[w * h];
         int reach = 2;

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.Function;
+import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
@@ -49,13 +50,21 @@ public final class Locator {
 
     private static final double CONTENDER_SHARE = 0.5;
 
+    /** Candidates this far behind are not scored anew when the heat model has been refined: nats, share of the best. */
+    private static final double HOPEFUL_NATS = 60;
+
+    private static final double HOPEFUL_SHARE = 0.6;
+    private static final int HOPEFUL_LEAST = 30;
+
     private static final double CLOSE_LOOK_NATS = 15;
     private static final double CLOSE_LOOK_SHARE = 0.4;
 
-    /** Pixels for a first ranking of all candidates, and for shaping the heat model. */
+    /** Pixels for the ranking of candidates. */
     private static final int COARSE_PIXELS = 4500;
 
+    /** Pixels for a first sight of all candidates, and for shaping the heat model. */
     private static final int FEW_PIXELS = 1800;
+
     /** From this share of the best candidate's likelihood on, the other side's best has a heat model of its own. */
     private static final double RIVAL_SHARE = 0.6;
 
@@ -101,6 +110,9 @@ public final class Locator {
     private static final double TIP_FOOTPRINT_MM2 = 0.25;
     private static final double TIP_LAG_S = 0.1;
     private static final double STEP_MM = 0.25;
+    private static final double WIDEST_STEP_MM = 0.8;
+    private static final double FINE_STEP_MM = 0.1;
+    private static final double LEAST_STEP_MM = 0.02;
 
     private final LocateSettings settings;
 
@@ -177,8 +189,9 @@ public final class Locator {
                 refined.put(side, ModelRefiner.Refined.expected(slab));
             }
             Side leading = models.get(0).side();
-            SidedFit fit = new SidedFit(binned(COARSE_PIXELS), nuisances, expected, refined, leading);
-            Spotted[] spotted = scoreAll(fit);
+            SidedFit fit = new SidedFit(binned(FEW_PIXELS), nuisances, expected, refined, leading);
+            Spotted[] spotted = new Spotted[candidates.size()];
+            score(fit, spotted, i -> true);
             progress.at(0.55);
             for (int round = 0; round < ROUNDS; round++) {
                 HeatSource source = spotted[best(spotted)].source();
@@ -189,16 +202,17 @@ public final class Locator {
                 refineBothSides(few, spotted, refined);
                 leading = source.side();
                 fit = new SidedFit(binned(COARSE_PIXELS), nuisances, expected, refined, leading);
-                spotted = scoreAll(fit);
+                score(fit, spotted, hopeful(spotted));
                 progress.at(0.55 + 0.15 * (round + 1));
             }
+            SidedFit coarse = fit;
             leading = spotted[best(spotted)].source().side();
             model = refined.get(leading).model();
             fit = new SidedFit(models, nuisances, expected, refined, leading);
             sharpen(fit, spotted);
-            double[] logLikelihood = closeLook(fit, spotted);
+            double[] logLikelihood = closeLook(coarse, fit, spotted);
             progress.at(0.95);
-            FreeSource free = freeSource(fit, spotted, logLikelihood);
+            FreeSource free = freeSource(coarse, fit, spotted, logLikelihood);
             LocateResult result = judge(fit, spotted, logLikelihood, free);
             progress.at(1);
             return result;
@@ -245,10 +259,27 @@ public final class Locator {
         /** A candidate's most likely spot. The score is net of the choice among spots. */
         private record Spotted(HeatSource source, double logLikelihood) {}
 
-        private Spotted[] scoreAll(SidedFit fit) {
-            return candidates.parallelStream()
-                    .map(candidate -> spotted(fit, candidate))
-                    .toArray(Spotted[]::new);
+        private void score(SidedFit fit, Spotted[] spotted, IntPredicate which) {
+            IntStream.range(0, spotted.length)
+                    .filter(which)
+                    .parallel()
+                    .forEach(i -> spotted[i] = spotted(fit, candidates.get(i)));
+        }
+
+        /** Those not so far behind that a better heat model could still bring them to the fore. */
+        private IntPredicate hopeful(Spotted[] spotted) {
+            double[] sorted = Arrays.stream(spotted)
+                    .mapToDouble(Spotted::logLikelihood)
+                    .sorted()
+                    .toArray();
+            double top = sorted[sorted.length - 1];
+            double among = sorted[Math.max(0, sorted.length - HOPEFUL_LEAST)];
+            double least = Math.min(among, top - Math.max(HOPEFUL_NATS, HOPEFUL_SHARE * top));
+            boolean[] hopeful = new boolean[spotted.length];
+            for (int i = 0; i < spotted.length; i++) {
+                hopeful[i] = spotted[i].logLikelihood() >= least;
+            }
+            return i -> hopeful[i];
         }
 
         private Spotted spotted(SidedFit fit, Candidate candidate) {
@@ -303,12 +334,13 @@ public final class Locator {
                     .orElse(0.5);
         }
 
-        /** The leading candidates once more, each allowed the shift that registration and copper leave open. */
-        private double[] closeLook(SidedFit fit, Spotted[] spotted) {
-            double[] values = new double[spotted.length];
-            for (int i = 0; i < spotted.length; i++) {
-                values[i] = spotted[i].logLikelihood();
-            }
+        /**
+         * The leading candidates once more, each allowed the shift that registration and copper leave open. The shift is
+         * sought on the coarser picture and weighed on the finer one.
+         */
+        private double[] closeLook(SidedFit coarse, SidedFit fine, Spotted[] spotted) {
+            double[] values =
+                    Arrays.stream(spotted).mapToDouble(Spotted::logLikelihood).toArray();
             double top = Arrays.stream(values).max().orElse(0);
             double[] improved = values.clone();
             IntStream.range(0, values.length)
@@ -318,9 +350,15 @@ public final class Locator {
                     .filter(i -> values[i] > top - Math.max(CLOSE_LOOK_NATS, CLOSE_LOOK_SHARE * top))
                     .toList()
                     .parallelStream()
-                    .forEach(i -> improved[i] = shifted(
-                                    fit::score, spotted[i].source(), values[i], placeSigmaMm(candidates.get(i)))
-                            .logLikelihood());
+                    .forEach(i -> {
+                        HeatSource source = spotted[i].source();
+                        double sigma = placeSigmaMm(candidates.get(i));
+                        Shift shift = shifted(
+                                coarse::score, source, coarse.score(source).logLikelihood(), sigma);
+                        double choice = fine.score(source).logLikelihood() - values[i];
+                        double shifted = penalised(fine::score, source, shift.dxMm(), shift.dyMm(), sigma);
+                        improved[i] = Math.max(values[i], shifted - choice);
+                    });
             return improved;
         }
 
@@ -370,26 +408,37 @@ public final class Locator {
         private record FreeSource(HeatSource source, double logLikelihood, double[][] covariance) {}
 
         /** The best place on the best candidate's side, whatever stands there. */
-        private FreeSource freeSource(SidedFit fit, Spotted[] spotted, double[] logLikelihood) {
+        private FreeSource freeSource(SidedFit coarse, SidedFit fine, Spotted[] spotted, double[] logLikelihood) {
             int best = 0;
             for (int i = 1; i < logLikelihood.length; i++) {
                 if (logLikelihood[i] > logLikelihood[best]) {
                     best = i;
                 }
             }
-            HeatSource at = spotted[best].source();
+            HeatSource near = climbed(coarse, spotted[best].source(), WIDEST_STEP_MM, FINE_STEP_MM);
+            HeatSource at = climbed(fine, near, FINE_STEP_MM, LEAST_STEP_MM);
+            double value = fine.score(at).logLikelihood();
+            return new FreeSource(at, value, covariance(fine, at, value));
+        }
+
+        /** Goes up the likelihood along the axes, by ever smaller steps. */
+        private static HeatSource climbed(SidedFit fit, HeatSource from, double widestMm, double leastMm) {
+            HeatSource at = from;
             double value = fit.score(at).logLikelihood();
-            double step = 0.8;
-            for (int i = 0; i < 40 && step > 0.02; i++) {
-                HeatSource from = at;
+            double step = widestMm;
+            for (int i = 0; i < 40 && step > leastMm; i++) {
+                HeatSource centre = at;
                 double s = step;
-                HeatSource[] tried = {from.moved(s, 0), from.moved(-s, 0), from.moved(0, s), from.moved(0, -s)};
+                List<HeatSource> tried =
+                        List.of(centre.moved(s, 0), centre.moved(-s, 0), centre.moved(0, s), centre.moved(0, -s));
+                double[] reached = tried.parallelStream()
+                        .mapToDouble(t -> fit.score(t).logLikelihood())
+                        .toArray();
                 boolean moved = false;
-                for (HeatSource t : tried) {
-                    double v = fit.score(t).logLikelihood();
-                    if (v > value + 1e-6) {
-                        value = v;
-                        at = t;
+                for (int t = 0; t < reached.length; t++) {
+                    if (reached[t] > value + 1e-6) {
+                        value = reached[t];
+                        at = tried.get(t);
                         moved = true;
                     }
                 }
@@ -397,24 +446,19 @@ public final class Locator {
                     step /= 2;
                 }
             }
-            return new FreeSource(at, value, covariance(fit, at, value));
+            return at;
         }
 
         private double[][] covariance(SidedFit fit, HeatSource at, double value) {
             double h = STEP_MM;
-            double xx = (2 * value
-                            - fit.score(at.moved(h, 0)).logLikelihood()
-                            - fit.score(at.moved(-h, 0)).logLikelihood())
-                    / (h * h);
-            double yy = (2 * value
-                            - fit.score(at.moved(0, h)).logLikelihood()
-                            - fit.score(at.moved(0, -h)).logLikelihood())
-                    / (h * h);
-            double xy = -(fit.score(at.moved(h, h)).logLikelihood()
-                            + fit.score(at.moved(-h, -h)).logLikelihood()
-                            - fit.score(at.moved(h, -h)).logLikelihood()
-                            - fit.score(at.moved(-h, h)).logLikelihood())
-                    / (4 * h * h);
+            double[][] offsets = {{h, 0}, {-h, 0}, {0, h}, {0, -h}, {h, h}, {-h, -h}, {h, -h}, {-h, h}};
+            double[] v = Arrays.stream(offsets)
+                    .parallel()
+                    .mapToDouble(o -> fit.score(at.moved(o[0], o[1])).logLikelihood())
+                    .toArray();
+            double xx = (2 * value - v[0] - v[1]) / (h * h);
+            double yy = (2 * value - v[2] - v[3]) / (h * h);
+            double xy = -(v[4] + v[5] - v[6] - v[7]) / (4 * h * h);
             xx = Math.max(xx, 1e-3);
             yy = Math.max(yy, 1e-3);
             xy = limited(xy, 0.98 * Math.sqrt(xx * yy));

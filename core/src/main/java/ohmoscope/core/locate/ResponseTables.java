@@ -12,6 +12,9 @@ final class ResponseTables {
     /** Footprints and lags this close share a table, natural log. */
     private static final double SPREAD_CLASS = 0.12;
 
+    /** Beyond this many lengths of diffusion there is no heat to speak of: less than a thousandth of the source's own. */
+    private static final double REACH = 2.4;
+
     private static final double LAG_CLASS = 0.25;
     private static final double MIN_LAG_S = 0.02;
 
@@ -49,7 +52,7 @@ final class ResponseTables {
         this.squareMm = squareMm;
         double longest = Math.max(0.5, timesS[timesS.length - 1] - waveform.firstOnS());
         double spread = Math.sqrt(4 * model.slab().diffusivityMm2PerS() * longest + 8);
-        reachMm = Math.min(boardMm, 3 * spread);
+        reachMm = Math.min(boardMm, REACH * spread);
     }
 
     double reachMm() {

@@ -140,18 +140,21 @@ class SlabResponseTest {
     private static float[] at(RadialTable table, double rMm, int components) {
         float[] out = new float[components];
         for (int j = 0; j < components; j++) {
-            table.addTo(j, new float[] {table.position(rMm)}, new int[] {0}, 1, out, j);
+            int node = (int) table.position(rMm);
+            table.addTo(j, new int[] {node}, new float[] {table.position(rMm) - node}, out, j);
         }
         return out;
     }
 
     @Test
-    void atTheTablesEndTheLastValueHolds() {
+    void beyondTheTablesEndThereIsNothing() {
         TimeKernel kernel = new TimeKernel(Waveform.stepAt(0), new double[] {2}, 0, 0.1);
         RadialTable table =
                 new RadialTable(SLAB, true, 0.4, kernel, RadialTable.project(new double[][] {{1}}, kernel), 10);
         assertThat(table.position(10)).isLessThan(RadialTable.RADII - 1);
-        assertThat(at(table, 25, 1)[0]).isEqualTo(at(table, 10, 1)[0]);
+        assertThat(at(table, 10, 1)[0]).isZero();
+        assertThat(at(table, 25, 1)[0]).isZero();
+        assertThat(at(table, 9, 1)[0]).isPositive();
     }
 
     @Test
