@@ -8,18 +8,8 @@ package ohmoscope.core.heat;
 public final class RadialTable {
     public static final int RADII = 220;
 
-    /** e^(−x) by linear interpolation, right to 1e-5 of itself; beyond the last entry it is nothing. */
-    private static final float[] FALL = new float[4097];
-
-    private static final double PER_FALL = 128;
     /** Just below the last node, so that there is always a node above. */
     private static final float LAST = RADII - 1.001f;
-
-    static {
-        for (int i = 0; i < FALL.length; i++) {
-            FALL[i] = (float) Math.exp(-i / PER_FALL);
-        }
-    }
 
     private final int k;
     private final double reachMm;
@@ -42,14 +32,13 @@ public final class RadialTable {
         perRootMm = (float) ((RADII - 1) / Math.sqrt(reachMm));
         values = new float[RADII * k];
         double[] overTime = new double[TimeKernel.NODES];
-        double[] width = new double[TimeKernel.NODES];
+        double[] perMm2 = new double[TimeKernel.NODES];
         for (int n = 0; n < TimeKernel.NODES; n++) {
-            width[n] = 4 * slab.diffusivityMm2PerS() * kernel.delayS(n) + 2 * spreadMm2;
-            overTime[n] = SlabResponse.overTime(slab, near, kernel.delayS(n)) / (Math.PI * width[n]);
+            perMm2[n] = 1 / (4 * slab.diffusivityMm2PerS() * kernel.delayS(n) + 2 * spreadMm2);
+            overTime[n] = SlabResponse.overTime(slab, near, kernel.delayS(n)) * perMm2[n] / Math.PI;
         }
         float[][] held = new float[k][TimeKernel.NODES];
         for (int n = 0; n < TimeKernel.NODES; n++) {
-            width[n] = PER_FALL / width[n];
             for (int j = 0; j < k; j++) {
                 held[j][n] = (float) (projected[j][n] * overTime[n]);
             }
@@ -59,10 +48,7 @@ public final class RadialTable {
             // Nodes are even in √r: fine where the response is steep.
             double r2 = Math.pow(reachMm * Math.pow(i / (RADII - 1.0), 2), 2);
             for (int n = 0; n < TimeKernel.NODES; n++) {
-                float position = (float) (r2 * width[n]);
-                int cell = (int) position;
-                falling[n] =
-                        cell >= FALL.length - 1 ? 0 : FALL[cell] + (position - cell) * (FALL[cell + 1] - FALL[cell]);
+                falling[n] = Falling.at(r2 * perMm2[n]);
             }
             for (int j = 0; j < k && i < RADII - 2; j++) {
                 values[j * RADII + i] = sum(falling, held[j]);

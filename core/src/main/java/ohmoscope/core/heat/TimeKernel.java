@@ -82,7 +82,7 @@ public final class TimeKernel {
         }
 
         double value(double tS, int step) {
-            return power[step] + (reached[step] - power[step]) * Math.exp(-(tS - fromS[step]) / lagS);
+            return power[step] + (reached[step] - power[step]) * Falling.at((tS - fromS[step]) / lagS);
         }
     }
 

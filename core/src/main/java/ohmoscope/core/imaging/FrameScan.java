@@ -31,6 +31,9 @@ public record FrameScan(
     private static final double STILL_PX = 0.06;
 
     private static final int REFERENCE_FRAMES = 6;
+    /** Pixels from which a frame's level and noise are taken. */
+    private static final int SAMPLE = 1501;
+
     /** A shift that comes at once and stays: the board or the camera was nudged. */
     private static final double NUDGE_PX = 0.3;
 
@@ -110,7 +113,7 @@ public record FrameScan(
             char[] counts = new char[spec.pixels()];
             char[] before = new char[spec.pixels()];
             float[] kelvin = new float[spec.pixels()];
-            float[] sample = new float[Math.min(spec.pixels(), 4001)];
+            float[] sample = new float[Math.min(spec.pixels(), SAMPLE)];
             int repeats = 0;
             int current = 0;
             double previousCommon = 0;

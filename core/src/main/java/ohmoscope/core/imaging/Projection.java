@@ -17,6 +17,8 @@ import java.util.stream.IntStream;
 public record Projection(int width, int height, int binPx, int components, float[] values, double noiseK) {
     /** Frames held until they are added together. */
     private static final int BATCH = 16;
+    /** Pixels that stay in the nearest cache while a batch is added. */
+    private static final int STRETCH = 4096;
 
     /**
      * @param basis orthonormal rows over the frames
@@ -88,11 +90,14 @@ public record Projection(int width, int height, int binPx, int components, float
     private static void add(List<Taken> batch, double[][] basis, float[][] planes) {
         IntStream.range(0, planes.length).parallel().forEach(j -> {
             float[] plane = planes[j];
-            for (Taken taken : batch) {
-                float weight = (float) basis[j][taken.frame];
-                float[] kelvin = taken.kelvin;
-                for (int p = 0; p < plane.length; p++) {
-                    plane[p] += weight * kelvin[p];
+            for (int from = 0; from < plane.length; from += STRETCH) {
+                int to = Math.min(plane.length, from + STRETCH);
+                for (Taken taken : batch) {
+                    float weight = (float) basis[j][taken.frame];
+                    float[] kelvin = taken.kelvin;
+                    for (int p = from; p < to; p++) {
+                        plane[p] += weight * kelvin[p];
+                    }
                 }
             }
         });

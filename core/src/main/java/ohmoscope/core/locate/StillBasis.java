@@ -1,6 +1,7 @@
 package ohmoscope.core.locate;
 
 import java.util.function.Consumer;
+import java.util.stream.IntStream;
 
 /**
  * Still pictures in every component, free of stripes and orthonormal under the weights, so that taking them out is a
@@ -27,59 +28,51 @@ final class StillBasis {
         n = weight.length / k;
         pictures = still.length;
         unit = new float[pictures * k * n];
-        float[] picture = new float[k * n];
         for (int m = 0; m < pictures; m++) {
+            float[] picture = new float[k * n];
             for (int j = 0; j < k; j++) {
                 System.arraycopy(still[m], 0, picture, j * n, n);
             }
-            double[] before = squares(picture);
             unstripe.accept(picture);
-            for (int other = 0; other < m; other++) {
-                takeOut(picture, other);
-            }
-            scale(picture, before, squares(picture));
             System.arraycopy(picture, 0, unit, m * k * n, k * n);
         }
+        IntStream.range(0, k).parallel().forEach(j -> orthonormalise(j, still));
     }
 
-    private void scale(float[] picture, double[] before, double[] left) {
-        for (int j = 0; j < k; j++) {
-            float by = left[j] > LEFT * before[j] && left[j] > 0 ? (float) (1 / Math.sqrt(left[j])) : 0;
-            for (int p = j * n; p < j * n + n; p++) {
-                picture[p] *= by;
+    /** One component's pictures, by Gram and Schmidt. */
+    private void orthonormalise(int j, float[][] still) {
+        float[] weighted = new float[n];
+        for (int m = 0; m < pictures; m++) {
+            int own = (m * k + j) * n;
+            double before = square(still[m], 0, j, weighted);
+            for (int other = 0; other < m; other++) {
+                weigh(unit, own, j, weighted);
+                float share = (float) Dot.of(weighted, 0, unit, (other * k + j) * n, n);
+                subtract(unit, own, j, other, share);
+            }
+            double left = square(unit, own, j, weighted);
+            float by = left > LEFT * before && left > 0 ? (float) (1 / Math.sqrt(left)) : 0;
+            for (int p = own; p < own + n; p++) {
+                unit[p] *= by;
             }
         }
     }
 
-    private double[] squares(float[] values) {
-        float[] weighted = weighted(values);
-        double[] sums = new double[k];
-        for (int j = 0; j < k; j++) {
-            sums[j] = Dot.of(weighted, j * n, values, j * n, n);
-        }
-        return sums;
+    private double square(float[] values, int from, int component, float[] weighted) {
+        weigh(values, from, component, weighted);
+        return Dot.of(weighted, 0, values, from, n);
     }
 
-    private float[] weighted(float[] values) {
-        float[] weighted = new float[values.length];
-        for (int p = 0; p < values.length; p++) {
-            weighted[p] = weight[p] * values[p];
-        }
-        return weighted;
-    }
-
-    private void takeOut(float[] values, int picture) {
-        float[] weighted = weighted(values);
-        for (int j = 0; j < k; j++) {
-            subtract(values, j, picture, (float) Dot.of(weighted, j * n, unit, (picture * k + j) * n, n));
+    private void weigh(float[] values, int from, int component, float[] weighted) {
+        for (int p = 0; p < n; p++) {
+            weighted[p] = weight[component * n + p] * values[from + p];
         }
     }
 
-    private void subtract(float[] values, int component, int picture, float share) {
-        int to = component * n;
+    private void subtract(float[] values, int at, int component, int picture, float share) {
         int from = (picture * k + component) * n;
         for (int p = 0; p < n; p++) {
-            values[to + p] -= share * unit[from + p];
+            values[at + p] -= share * unit[from + p];
         }
     }
 
@@ -98,9 +91,13 @@ final class StillBasis {
 
     /** Takes every picture out, in place. */
     void takeOut(float[] values) {
-        float[] shares = shares(weighted(values));
+        float[] weighted = new float[values.length];
+        for (int i = 0; i < values.length; i++) {
+            weighted[i] = weight[i] * values[i];
+        }
+        float[] shares = shares(weighted);
         for (int i = 0; i < shares.length; i++) {
-            subtract(values, i % k, i / k, shares[i]);
+            subtract(values, i % k * n, i % k, i / k, shares[i]);
         }
     }
 }
