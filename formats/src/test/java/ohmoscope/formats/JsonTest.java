@@ -124,7 +124,9 @@ class JsonTest {
                 Optional.empty(),
                 new EnumMap<>(Map.of(Warning.CAMERA_DRIFT, 0.4)),
                 List.of(),
-                SlabParameters.expected(Fixtures.board()));
+                SlabParameters.expected(Fixtures.board()),
+                0,
+                List.of());
         JsonNode json = JsonMapper.builder().build().readTree(LocateJson.write(result, 412));
         assertThat(json.get("verdict").asString()).isEqualTo("part");
         assertThat(json.get("suspects").get(0).get("ref").asString()).isEqualTo("C3");

@@ -36,6 +36,11 @@ public final class Advisor {
     /** Evidence that leaves no room for anything that warms says nothing about which part does. */
     private static final double LEAST_TO_LEAN = 1e-6;
 
+    /** Entries that are weighed one by one. */
+    private static final int MOST_WEIGHED = 40;
+    /** An entry that changes the odds by less says nothing. */
+    private static final double TELLING = 1.15;
+
     private static final Set<Hypothesis.Code> WARMING =
             Set.of(Hypothesis.Code.SHORT, Hypothesis.Code.LEAKY, Hypothesis.Code.DAMAGED_PORT);
 
@@ -129,12 +134,7 @@ public final class Advisor {
         if (before.isEmpty()) {
             return Map.of();
         }
-        Timeline timeline = Timeline.of(board, tree, before);
-        RailBook book = new RailBook(timeline, twin);
-        Diagnosis diagnosis = new Diagnosis(
-                suspected(timeline),
-                new Likelihood(timeline, new Predictor(board, twin)),
-                new Context(timeline, book, account));
+        Diagnosis diagnosis = diagnosis(account, before);
         Map<String, Double> prior = new HashMap<>();
         Map<String, Double> posterior = new HashMap<>();
         for (Diagnosis.Weighted form : diagnosis.weighted()) {
@@ -156,6 +156,63 @@ public final class Advisor {
             leaning.put(ref, Math.max(1 / MOST_LEANING, Math.min(MOST_LEANING, ratio)));
         });
         return leaning;
+    }
+
+    private Diagnosis diagnosis(String account, List<Observation> observations) {
+        Timeline timeline = Timeline.of(board, tree, observations);
+        RailBook book = new RailBook(timeline, twin);
+        return new Diagnosis(
+                suspected(timeline),
+                new Likelihood(timeline, new Predictor(board, twin)),
+                new Context(timeline, book, account));
+    }
+
+    /**
+     * What each entry by itself does to some parts' odds of being what warms, found by leaving it out. The camera's
+     * findings and the injections are no part of it. Costs one diagnosis an entry; the last {@link #MOST_WEIGHED} entries
+     * are weighed.
+     *
+     * @param refs the parts in question
+     * @return entries that move the odds of at least one of them, in order
+     */
+    public List<EntryWeight> weigh(String account, List<Observation> observations, Set<String> refs) {
+        List<Observation> before = beforeFrames(observations);
+        Map<String, Double> all = warming(account, before);
+        List<EntryWeight> weights = new ArrayList<>();
+        for (int i = Math.max(0, before.size() - MOST_WEIGHED); i < before.size(); i++) {
+            List<Observation> rest = new ArrayList<>(before);
+            Observation entry = rest.remove(i);
+            // Without a change the rest may contradict itself: a change is the board's state, not a sign.
+            if (entry instanceof Change) {
+                continue;
+            }
+            Map<String, Double> without = warming(account, rest);
+            Map<String, Double> factors = new HashMap<>();
+            for (String ref : refs) {
+                double factor = odds(all.getOrDefault(ref, 0.0)) / odds(without.getOrDefault(ref, 0.0));
+                factors.put(ref, Math.max(1 / MOST_LEANING, Math.min(MOST_LEANING, factor)));
+            }
+            if (factors.values().stream().anyMatch(f -> f > TELLING || f < 1 / TELLING)) {
+                weights.add(new EntryWeight(entry.seq(), factors));
+            }
+        }
+        return weights;
+    }
+
+    private static double odds(double p) {
+        double sane = Math.max(1e-9, Math.min(1 - 1e-9, p));
+        return sane / (1 - sane);
+    }
+
+    /** How probable each part is what warms, given that something does. */
+    private Map<String, Double> warming(String account, List<Observation> observations) {
+        Map<String, Double> posterior = new HashMap<>();
+        diagnosis(account, observations).weighted().stream()
+                .filter(form -> WARMING.contains(form.suspicion().code()))
+                .forEach(form -> posterior.merge(form.suspicion().target(), form.probability(), Double::sum));
+        double sum = posterior.values().stream().mapToDouble(v -> v).sum();
+        posterior.replaceAll((ref, p) -> p / Math.max(LEAST_TO_LEAN, sum));
+        return posterior;
     }
 
     private static List<Observation> beforeFrames(List<Observation> observations) {

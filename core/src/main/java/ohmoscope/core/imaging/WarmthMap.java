@@ -73,7 +73,7 @@ public record WarmthMap(
             cold = 1;
         }
         float[] change = change(spec, frames, scan, weights, cold, Math.max(1, warm));
-        float[] smooth = smoothed(change, spec.width(), spec.height());
+        float[] smooth = Blur.gaussian(change, spec.width(), spec.height(), SMOOTH_PX);
         double noise =
                 scan.noiseK() * Math.sqrt(1.0 / cold + 1.0 / Math.max(1, warm)) / (2 * SMOOTH_PX * Math.sqrt(Math.PI));
         return placed(spec, smooth, registration.homography(), outline, end - WARM_SECONDS / 2 - on.fromS(), noise);
@@ -108,34 +108,6 @@ public record WarmthMap(
             }
         }
         return sum;
-    }
-
-    private static float[] smoothed(float[] picture, int w, int h) {
-        int reach = (int) Math.ceil(3 * SMOOTH_PX);
-        float[] kernel = new float[2 * reach + 1];
-        float total = 0;
-        for (int i = -reach; i <= reach; i++) {
-            kernel[i + reach] = (float) Math.exp(-i * i / (2 * SMOOTH_PX * SMOOTH_PX));
-            total += kernel[i + reach];
-        }
-        float[] rows = new float[picture.length];
-        float[] out = new float[picture.length];
-        for (int y = 0; y < h; y++) {
-            for (int x = 0; x < w; x++) {
-                for (int i = -reach; i <= reach; i++) {
-                    rows[y * w + x] += kernel[i + reach] / total * picture[y * w + Math.max(0, Math.min(w - 1, x + i))];
-                }
-            }
-        }
-        for (int y = 0; y < h; y++) {
-            for (int i = -reach; i <= reach; i++) {
-                int from = Math.max(0, Math.min(h - 1, y + i)) * w;
-                for (int x = 0; x < w; x++) {
-                    out[y * w + x] += kernel[i + reach] / total * rows[from + x];
-                }
-            }
-        }
-        return out;
     }
 
     private static WarmthMap placed(

@@ -1,6 +1,5 @@
 package ohmoscope.core.locate;
 
-import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Outline;
@@ -225,8 +224,8 @@ final class CaptureModel {
     private void add(HeatSource source, ResponseTables tables, float[] column) {
         RadialTable table = tables.of(source, source.side() == side);
         double reach = tables.reachMm();
-        double[] xs = images(source.xMm(), outline.minXMm(), outline.maxXMm(), reach);
-        double[] ys = images(source.yMm(), outline.minYMm(), outline.maxYMm(), reach);
+        double[] xs = Mirrors.images(source.xMm(), outline.minXMm(), outline.maxXMm(), reach);
+        double[] ys = Mirrors.images(source.yMm(), outline.minYMm(), outline.maxYMm(), reach);
         int[] nodes = new int[n];
         float[] parts = new float[n];
         for (double sx : xs) {
@@ -245,21 +244,6 @@ final class CaptureModel {
                 }
             }
         }
-    }
-
-    private static double[] images(double at, double low, double high, double reach) {
-        double clamped = Math.max(low, Math.min(high, at));
-        double left = 2 * low - clamped;
-        double right = 2 * high - clamped;
-        double[] images = {clamped, left, right};
-        int n = 1;
-        if (clamped - low < reach / 2) {
-            images[n++] = left;
-        }
-        if (high - clamped < reach / 2) {
-            images[n++] = right;
-        }
-        return Arrays.copyOf(images, n);
     }
 
     /** Weighted product with the data. */

@@ -17,6 +17,8 @@ import ohmoscope.core.inject.FaultResistance;
  * @param warnings in the enum's order, each with the number it speaks of where there is one
  * @param captures what the camera did, in the captures' order
  * @param slab the board's heat parameters as the movie fitted them
+ * @param clockOffsetS the supply's clock against the camera's, as the movie fitted it
+ * @param heats the leading suspects, each as if it were the fault, and what warms besides; for {@link PredictedPicture}
  */
 public record LocateResult(
         Verdict verdict,
@@ -27,7 +29,9 @@ public record LocateResult(
         Optional<FaultResistance> resistance,
         Map<Warning, Double> warnings,
         List<CaptureFinding> captures,
-        SlabParameters slab) {
+        SlabParameters slab,
+        double clockOffsetS,
+        List<FittedHeat> heats) {
     /** What one capture turned out to be. */
     public record CaptureFinding(String id, FrameScan scan, Registration registration) {}
 
@@ -35,5 +39,6 @@ public record LocateResult(
         suspects = List.copyOf(suspects);
         warnings = java.util.Collections.unmodifiableMap(new java.util.TreeMap<>(warnings));
         captures = List.copyOf(captures);
+        heats = List.copyOf(heats);
     }
 }

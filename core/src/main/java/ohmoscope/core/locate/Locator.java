@@ -42,6 +42,9 @@ public final class Locator {
     public static final String VERSION = "locate-2";
 
     private static final int MAX_SUSPECTS = 20;
+    /** Suspects whose picture can be drawn. */
+    private static final int DRAWN_SUSPECTS = 5;
+
     /** Candidates that are looked at closely. */
     private static final int CLOSE_LOOK_MAX = 12;
 
@@ -510,7 +513,43 @@ public final class Locator {
                     resistance,
                     warnings(verdict, suspects, free, freeScore, fit),
                     findings(),
-                    model.slab());
+                    model.slab(),
+                    model.offsetS(),
+                    heats(fit, spotted, suspects, free));
+        }
+
+        /** The leading suspects, each with the watts that suit it best, and the nuisances as the free source leaves them. */
+        private List<FittedHeat> heats(SidedFit fit, Spotted[] spotted, List<Suspect> suspects, FreeSource free) {
+            List<FittedHeat> heats = new ArrayList<>();
+            for (Suspect suspect : suspects.subList(0, Math.min(DRAWN_SUSPECTS, suspects.size()))) {
+                for (int i = 0; i < spotted.length; i++) {
+                    if (candidates.get(i).part().ref().equals(suspect.part().ref())) {
+                        HeatSource at = spotted[i].source();
+                        heats.add(heat(
+                                suspect.part().ref(), true, at, fit.score(at).watts()));
+                    }
+                }
+            }
+            double[] watts = fit.amplitudes(free.source);
+            for (int i = 0; i < nuisances.size(); i++) {
+                List<HeatSource> sources = nuisances.get(i).sources();
+                for (HeatSource source : sources) {
+                    heats.add(heat(nuisances.get(i).what(), false, source, watts[i] / sources.size()));
+                }
+            }
+            return heats;
+        }
+
+        private FittedHeat heat(String what, boolean suspect, HeatSource at, double watts) {
+            return new FittedHeat(
+                    what,
+                    suspect,
+                    at.xMm(),
+                    at.yMm(),
+                    at.side(),
+                    at.footprintMm2(),
+                    at.lagS() * model.lagFactor(),
+                    watts);
         }
 
         /** A little of what the parts have goes to those near the heat, whatever the model says of their side or shape. */
@@ -540,14 +579,20 @@ public final class Locator {
                     .anyMatch(p -> p.covers(at.xMm(), at.yMm(), WRONG_MODEL_MM));
         }
 
-        /** A part that was seen only through the board is not acted on: turn it over first. */
+        /**
+         * A part is acted on when being wrong would cost less, on the whole, than another look. One that was seen only
+         * through the board is not: turn it over first.
+         */
         private Verdict verdict(double none, Suspect first) {
             if (none >= 0.5) {
                 return Verdict.NONE;
             }
             boolean seen =
                     models.stream().anyMatch(m -> m.side() == first.part().side());
-            return seen && first.probability() >= settings.partFrom() ? Verdict.PART : Verdict.AREA;
+            boolean underCan = underACan(middle(new Candidate(first.part(), 1)));
+            double from = Math.max(
+                    settings.partFrom(), RemovalCost.of(first.part(), underCan).probabilityFrom());
+            return seen && first.probability() >= from ? Verdict.PART : Verdict.AREA;
         }
 
         private Suspect suspect(int i, double probability, FreeSource free) {
@@ -593,15 +638,17 @@ public final class Locator {
             List<Nuisance> list = new ArrayList<>();
             Optional<ProbePlace> at = input.injection().flatMap(Injection::at);
             Optional<ProbePlace> back = input.injection().flatMap(Injection::returnAt);
-            at.ifPresent(place -> list.add(contact(place, amps2)));
-            back.ifPresent(place -> list.add(contact(place, amps2)));
+            at.ifPresent(place -> list.add(contact("lead", place, amps2)));
+            back.ifPresent(place -> list.add(contact("return", place, amps2)));
             for (Part part : rail.path()) {
                 double watts = amps2 * part.resistanceOhms().orElse(0);
                 double sigma = part.resistanceOhms().isPresent() ? 0.3 * watts + 1e-5 : amps2 * CONTACT_OHMS;
-                list.add(new Nuisance(Kind.SERIES_PART, List.of(middle(new Candidate(part, 1))), watts, sigma));
+                list.add(new Nuisance(
+                        Kind.SERIES_PART, part.ref(), List.of(middle(new Candidate(part, 1))), watts, sigma));
             }
             if (at.isPresent() && back.isPresent()) {
-                list.add(new Nuisance(Kind.COPPER, between(at.get(), back.get()), 0, amps2 * COPPER_OHMS + 1e-5));
+                list.add(new Nuisance(
+                        Kind.COPPER, "copper", between(at.get(), back.get()), 0, amps2 * COPPER_OHMS + 1e-5));
             }
             return list;
         }
@@ -627,9 +674,9 @@ public final class Locator {
                     .at(candidate.part().xMm(), candidate.part().yMm());
         }
 
-        private Nuisance contact(ProbePlace at, double amps2) {
+        private Nuisance contact(String what, ProbePlace at, double amps2) {
             HeatSource source = new HeatSource(at.xMm(), at.yMm(), at.side(), TIP_FOOTPRINT_MM2, TIP_LAG_S);
-            return new Nuisance(Kind.CONTACT, List.of(source), 0, amps2 * CONTACT_OHMS + 1e-5);
+            return new Nuisance(Kind.CONTACT, what, List.of(source), 0, amps2 * CONTACT_OHMS + 1e-5);
         }
 
         /** Contacts and series parts are where the board says, give or take the registration; the picture knows better. */
@@ -641,7 +688,8 @@ public final class Locator {
                 }
                 List<Nuisance> others = new ArrayList<>(local());
                 others.remove(own);
-                others.add(new Nuisance(Kind.SUSPECT, List.of(suspect), expected.watts(), expected.sigmaWatts()));
+                others.add(new Nuisance(
+                        Kind.SUSPECT, "suspect", List.of(suspect), expected.watts(), expected.sigmaWatts()));
                 MovieFit rest = new MovieFit(few, others, new Expected(own.priorWatts(), own.sigmaWatts()), model);
                 HeatSource source = own.sources().get(0);
                 double sigma = Math.hypot(registrationSigmaMm(), MODEL_SHIFT_MM);
@@ -677,7 +725,9 @@ public final class Locator {
                     resistance,
                     cameraAndSupplyWarnings(),
                     findings(),
-                    model.slab());
+                    model.slab(),
+                    model.offsetS(),
+                    List.of());
         }
 
         private Map<Warning, Double> warnings(

@@ -12,9 +12,10 @@ final class MovieFit {
     /**
      * Heat that leads, contacts, series parts and copper release, with what is known of it beforehand.
      *
+     * @param what a part, or lead, return, copper
      * @param sources share the heat evenly; at least one
      */
-    record Nuisance(Kind kind, List<HeatSource> sources, double priorWatts, double sigmaWatts) {
+    record Nuisance(Kind kind, String what, List<HeatSource> sources, double priorWatts, double sigmaWatts) {
         /** What it is. */
         enum Kind {
             CONTACT,
@@ -25,7 +26,7 @@ final class MovieFit {
 
         Nuisance moved(double dxMm, double dyMm) {
             return new Nuisance(
-                    kind, sources.stream().map(s -> s.moved(dxMm, dyMm)).toList(), priorWatts, sigmaWatts);
+                    kind, what, sources.stream().map(s -> s.moved(dxMm, dyMm)).toList(), priorWatts, sigmaWatts);
         }
     }
 

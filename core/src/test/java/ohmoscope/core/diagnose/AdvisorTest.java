@@ -353,4 +353,36 @@ class AdvisorTest {
         assertThat(advisor.leaning("", entries)).isEqualTo(before);
         assertThat(advisor.leaning("", List.of())).isEmpty();
     }
+
+    @Test
+    void eachEntryIsWeighedByLeavingItOut() {
+        read(ReadMode.DIODE, "VMAIN", 0.002);
+        String burnt = PowerFixtures.board()
+                .partsOn("VMAIN")
+                .filter(p -> p.ref().startsWith("C"))
+                .findFirst()
+                .orElseThrow()
+                .ref();
+        look(burnt, LookFinding.BURNT);
+        List<EntryWeight> weights = advisor.weigh("", entries, java.util.Set.of(burnt));
+        assertThat(weights).extracting(EntryWeight::seq).contains(2);
+        assertThat(weights.stream()
+                        .filter(w -> w.seq() == 2)
+                        .findFirst()
+                        .orElseThrow()
+                        .factor(burnt))
+                .isGreaterThan(2);
+        assertThat(weights.get(0).factor("not asked for")).isEqualTo(1);
+    }
+
+    @Test
+    void whatTheCameraFoundIsNotWeighedAmongTheMetersEntries() {
+        read(ReadMode.DIODE, "VMAIN", 0.002);
+        String ref =
+                PowerFixtures.board().partsOn("VMAIN").findFirst().orElseThrow().ref();
+        warm(ref, WarmthMeans.CAMERA);
+        assertThat(advisor.weigh("", entries, java.util.Set.of(ref)))
+                .extracting(EntryWeight::seq)
+                .doesNotContain(2);
+    }
 }

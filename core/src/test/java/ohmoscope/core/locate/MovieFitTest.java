@@ -116,7 +116,7 @@ class MovieFitTest {
     @Test
     void aNuisanceTakesWhatIsItsOwn() {
         float[] data = data(HeatModel.of(slab), 0.05, 0, 5);
-        Nuisance own = new Nuisance(Nuisance.Kind.CONTACT, List.of(TRUE), 0, 0.2);
+        Nuisance own = new Nuisance(Nuisance.Kind.CONTACT, "lead", List.of(TRUE), 0, 0.2);
         MovieFit fit = new MovieFit(List.of(capture(data)), List.of(own), BROAD, HeatModel.of(slab));
         HeatSource elsewhere = new HeatSource(30, 20, Side.TOP, 0.2, 0.1);
         assertThat(fit.score(elsewhere).logLikelihood()).isLessThan(2);

@@ -121,7 +121,9 @@ class ProofTest {
                 Optional.empty(),
                 warnings,
                 List.of(),
-                SlabParameters.expected(board));
+                SlabParameters.expected(board),
+                0,
+                List.of());
     }
 
     private NextStep next(LocateResult result) {

@@ -1,0 +1,75 @@
+package ohmoscope.core.locate;
+
+import java.util.List;
+import ohmoscope.core.board.Outline;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.heat.RadialTable;
+import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.heat.TimeKernel;
+import ohmoscope.core.heat.Waveform;
+import ohmoscope.core.imaging.BoardField;
+
+/** What the engine believes a side of the board looks like at a time, to lay beside what was measured. */
+public final class PredictedPicture {
+    private static final double CELL_MM = 0.75;
+    /** σ² of a usual camera's blur on the board. */
+    private static final double BLUR_MM2 = 0.1;
+
+    private PredictedPicture() {}
+
+    /**
+     * @param slab as the movie fitted it
+     * @param offsetS the supply's clock against the camera's
+     * @param heats what is taken to be warm
+     * @param side that the camera looks at
+     * @param tS when
+     * @return kelvin above the time before power; not a number off the board
+     */
+    public static BoardField of(
+            Outline outline,
+            SlabParameters slab,
+            Waveform waveform,
+            double offsetS,
+            List<FittedHeat> heats,
+            Side side,
+            double tS) {
+        BoardField field = BoardField.over(outline, CELL_MM);
+        int cells = field.values().length;
+        double diagonal = Math.hypot(outline.maxXMm() - outline.minXMm(), outline.maxYMm() - outline.minYMm());
+        double[] at = {tS};
+        double[][] one = {{1}};
+        int[] nodes = new int[cells];
+        float[] parts = new float[cells];
+        for (FittedHeat heat : heats) {
+            TimeKernel kernel = new TimeKernel(waveform, at, offsetS, Math.max(0.02, heat.lagS()));
+            RadialTable table = new RadialTable(
+                    slab,
+                    heat.side() == side,
+                    heat.footprintMm2() + BLUR_MM2,
+                    kernel,
+                    RadialTable.project(one, kernel),
+                    diagonal);
+            float[] perWatt = new float[cells];
+            for (double x : Mirrors.images(heat.xMm(), outline.minXMm(), outline.maxXMm(), diagonal)) {
+                for (double y : Mirrors.images(heat.yMm(), outline.minYMm(), outline.maxYMm(), diagonal)) {
+                    for (int c = 0; c < cells; c++) {
+                        float position = table.position(Math.hypot(field.xMm(c) - x, field.yMm(c) - y));
+                        nodes[c] = (int) position;
+                        parts[c] = position - nodes[c];
+                    }
+                    table.addTo(0, nodes, parts, perWatt, 0);
+                }
+            }
+            for (int c = 0; c < cells; c++) {
+                field.values()[c] += (float) heat.watts() * perWatt[c];
+            }
+        }
+        Outline.Inside inside = outline.inside();
+        for (int c = 0; c < cells; c++) {
+            if (!inside.test(field.xMm(c), field.yMm(c))) {
+                field.values()[c] = Float.NaN;
+            }
+        }
+        return field;
+    }
+}

@@ -1,0 +1,103 @@
+package ohmoscope.core.imaging;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.Side;
+import org.junit.jupiter.api.Test;
+
+class EdgeSnapTest {
+    private static final int W = 184;
+    private static final int H = 144;
+    private final Board board = Fixtures.board();
+    private final List<RegistrationPair> right = Fixtures.corners(40, 30, 4.4);
+    private final Homography truth = Registration.fit(right).homography();
+
+    /** A board that mirrors the room a little less than the mat, with bodies that mirror it more; noise, and a slope. */
+    private float[] picture(double contrastK, long seed) {
+        Random random = new Random(seed);
+        float[] picture = new float[W * H];
+        for (int p = 0; p < picture.length; p++) {
+            double x = truth.xMm(p % W, p / W);
+            double y = truth.yMm(p % W, p / W);
+            boolean on = x > 0 && y > 0 && x < 40 && y < 30;
+            double k = 295 + 0.002 * (p % W) + (on ? contrastK : 0);
+            for (Part part : board.parts()) {
+                if (part.side() == Side.TOP && part.covers(x, y, 0)) {
+                    k -= 1.4 * contrastK;
+                }
+            }
+            picture[p] = (float) (k + 0.05 * random.nextGaussian());
+        }
+        return Blur.gaussian(picture, W, H, 0.8);
+    }
+
+    private List<RegistrationPair> off(double px, long seed) {
+        Random random = new Random(seed);
+        List<RegistrationPair> pairs = new ArrayList<>();
+        double dx = px * random.nextGaussian();
+        double dy = px * random.nextGaussian();
+        for (RegistrationPair pair : right) {
+            pairs.add(new RegistrationPair(
+                    pair.xPx() + dx + 0.4 * px * random.nextGaussian(),
+                    pair.yPx() + dy + 0.4 * px * random.nextGaussian(),
+                    pair.xMm(),
+                    pair.yMm()));
+        }
+        return pairs;
+    }
+
+    private double errorPx(Homography map) {
+        double sum = 0;
+        int n = 0;
+        for (Part part : board.parts()) {
+            sum += Math.hypot(
+                    map.xPx(part.xMm(), part.yMm()) - truth.xPx(part.xMm(), part.yMm()),
+                    map.yPx(part.xMm(), part.yMm()) - truth.yPx(part.xMm(), part.yMm()));
+            n++;
+        }
+        return sum / n;
+    }
+
+    private EdgeSnap.Snapped snapped(float[] picture, List<RegistrationPair> pairs) {
+        return new EdgeSnap(
+                        picture, W, H, board, Side.TOP, Registration.fit(pairs).homography())
+                .snap(pairs);
+    }
+
+    @Test
+    void pairsThatAreOffAreMovedToWhereTheBoardIs() {
+        double mean = 0;
+        for (long seed = 1; seed <= 6; seed++) {
+            List<RegistrationPair> pairs = off(3, seed);
+            EdgeSnap.Snapped snapped = snapped(picture(0.5, seed), pairs);
+            assertThat(snapped.usable()).as("seed %s", seed).isTrue();
+            double before = errorPx(Registration.fit(pairs).homography());
+            double after = errorPx(Registration.fit(snapped.pairs()).homography());
+            assertThat(after).as("seed %s, before %s", seed, before).isLessThan(1.1);
+            mean += after / 6;
+        }
+        assertThat(mean).isLessThan(0.7);
+    }
+
+    @Test
+    void goodPairsStayWhereTheyAre() {
+        EdgeSnap.Snapped snapped = snapped(picture(0.5, 11), right);
+        assertThat(snapped.usable()).isTrue();
+        assertThat(snapped.movedPx()).isLessThan(1);
+    }
+
+    @Test
+    void aPictureWithoutEdgesIsNotGoneBy() {
+        int usable = 0;
+        for (long seed = 1; seed <= 10; seed++) {
+            usable += snapped(picture(0, 30 + seed), off(2, seed)).usable() ? 1 : 0;
+        }
+        assertThat(usable).isLessThanOrEqualTo(2);
+    }
+}
