@@ -2,6 +2,7 @@
 import { on } from "./page.js";
 import { BoardView } from "./board.js";
 import { Frames } from "./frames.js";
+import { HeatLayer, colour } from "./heat.js";
 
 const root = document.getElementById("capture");
 const canvas = document.getElementById("heat");
@@ -9,15 +10,21 @@ const scrub = document.getElementById("scrub");
 const when = document.getElementById("when");
 const svg = document.getElementById("board");
 const pairLayer = document.getElementById("pairs");
-const GRID_PX = 3;
 const PLAY_MS = 90;
 
 const about = await (await fetch(root.dataset.about)).json();
 const frames = new Frames(about, root.dataset.frames);
 const board = new BoardView(svg);
-const show = { wash: true, isolines: true };
+const heat = new HeatLayer(canvas, svg, about, frames, root.dataset.fields);
+const suspect = document.getElementById("suspect");
+const words = document.getElementById("layer-words");
+const WORDS = {
+  measured: () => "",
+  predicted: ref => `What the engine believes you see if ${ref} is the fault: its heat, the leads and series parts, the copper between.`,
+  left: ref => `Measured less predicted, if ${ref} is the fault. Full lines: warmer than predicted; dashed: colder. Little should be left.`,
+  onset: () => "Seconds from power to half of the last warmth. Heat is first where it starts, whatever the surface.",
+};
 let playing = 0;
-let hottest = 0.5;
 let plot = null;
 let place = null;
 
@@ -38,143 +45,21 @@ function screen(x, y) {
   return [p.x - r.left, p.y - r.top];
 }
 
-function colour(name) {
-  return getComputedStyle(document.documentElement).getPropertyValue(name).trim();
-}
-
-/** Rise on a coarse grid over the canvas, NaN off the board. */
-function field(frame) {
-  const r = canvas.getBoundingClientRect();
-  const w = Math.ceil(r.width / GRID_PX) + 1;
-  const h = Math.ceil(r.height / GRID_PX) + 1;
-  const inverse = svg.getScreenCTM().inverse();
-  const level = frames.level(frame);
-  const values = new Float32Array(w * h);
-  const [x0, y0, x1, y1] = about.box;
-  for (let j = 0; j < h; j++) {
-    for (let i = 0; i < w; i++) {
-      const sx = r.left + i * GRID_PX;
-      const sy = r.top + j * GRID_PX;
-      const x = inverse.a * sx + inverse.c * sy + inverse.e;
-      const y = inverse.b * sx + inverse.d * sy + inverse.f;
-      const [bx, by] = toBoard(x, y);
-      const on = bx >= x0 && bx <= x1 && by >= y0 && by <= y1;
-      values[j * w + i] = on ? frames.rise(frame, ...frames.pixel(bx, by, frame)) - level : NaN;
-    }
-  }
-  return { values, w, h };
-}
-
 function draw() {
   const frame = Number(scrub.value);
   if (!frames.counts[frame] || !frames.baseline) {
     return;
   }
-  const r = canvas.getBoundingClientRect();
-  const dpr = window.devicePixelRatio || 1;
-  canvas.width = r.width * dpr;
-  canvas.height = r.height * dpr;
-  const g = canvas.getContext("2d");
-  g.scale(dpr, dpr);
-  const f = field(frame);
-  if (show.wash) {
-    wash(g, f);
-  }
-  if (show.isolines) {
-    contours(g, smooth(f));
-  }
+  const there = heat.draw(frame);
   const first = about.steps.find(s => s.on)?.t ?? about.times[0];
   const after = about.times[frame] - first;
   when.textContent = `${frame + 1}/${about.frames}  ${after < 0 ? "−" : "+"}${Math.abs(after).toFixed(2)} s`;
   scrub.setAttribute("aria-valuetext", `frame ${frame + 1}, ${after.toFixed(1)} seconds after power`);
+  words.textContent = there ? WORDS[heat.kind](heat.suspect) : "Computing…";
 }
-
-/** A single hue, thicker where it is warmer. */
-function wash(g, f) {
-  g.fillStyle = colour("--heat");
-  for (let j = 0; j < f.h; j++) {
-    for (let i = 0; i < f.w; i++) {
-      const v = f.values[j * f.w + i] / hottest;
-      if (v > 0.04) {
-        g.globalAlpha = Math.min(0.62, 0.62 * Math.sqrt(v));
-        g.fillRect((i - 0.5) * GRID_PX, (j - 0.5) * GRID_PX, GRID_PX, GRID_PX);
-      }
-    }
-  }
-  g.globalAlpha = 1;
-}
-
-function smooth(f) {
-  const out = new Float32Array(f.values.length);
-  const reach = 2;
-  for (let j = 0; j < f.h; j++) {
-    for (let i = 0; i < f.w; i++) {
-      let sum = 0;
-      let n = 0;
-      for (let y = Math.max(0, j - reach); y <= Math.min(f.h - 1, j + reach); y++) {
-        for (let x = Math.max(0, i - reach); x <= Math.min(f.w - 1, i + reach); x++) {
-          const v = f.values[y * f.w + x];
-          if (v === v) {
-            sum += v;
-            n++;
-          }
-        }
-      }
-      out[j * f.w + i] = n > 12 ? sum / n : NaN;
-    }
-  }
-  return { values: out, w: f.w, h: f.h };
-}
-
-/** Marching squares, with the level's number once a level. */
-function contours(g, f) {
-  g.strokeStyle = colour("--heat");
-  g.fillStyle = colour("--heat");
-  g.lineWidth = 1.6;
-  g.font = '600 11px "Reading"';
-  const labels = [];
-  for (const share of [0.15, 0.3, 0.5, 0.75]) {
-    const level = share * hottest;
-    let label = null;
-    g.beginPath();
-    for (let j = 0; j + 1 < f.h; j++) {
-      for (let i = 0; i + 1 < f.w; i++) {
-        const a = f.values[j * f.w + i];
-        const b = f.values[j * f.w + i + 1];
-        const c = f.values[(j + 1) * f.w + i + 1];
-        const d = f.values[(j + 1) * f.w + i];
-        const cut = [];
-        if (a < level !== b < level) cut.push([i + (level - a) / (b - a), j]);
-        if (b < level !== c < level) cut.push([i + 1, j + (level - b) / (c - b)]);
-        if (d < level !== c < level) cut.push([i + (level - d) / (c - d), j + 1]);
-        if (a < level !== d < level) cut.push([i, j + (level - a) / (d - a)]);
-        if (a + b + c + d !== a + b + c + d) continue;
-        for (let k = 0; k + 1 < cut.length; k += 2) {
-          g.moveTo(cut[k][0] * GRID_PX, cut[k][1] * GRID_PX);
-          g.lineTo(cut[k + 1][0] * GRID_PX, cut[k + 1][1] * GRID_PX);
-          label = label && label[1] > cut[k][1] ? label : cut[k];
-        }
-      }
-    }
-    g.stroke();
-    const free = label && labels.every(([x, y]) => Math.hypot(x - label[0], y - label[1]) * GRID_PX > 26);
-    if (free) {
-      labels.push(label);
-      g.fillText(`${level.toPrecision(2)} K`, label[0] * GRID_PX + 3, label[1] * GRID_PX + 11);
-    }
-  }
-}
-
-function scale() {
-  const last = about.steps.findLast(s => !s.on)?.t ?? Infinity;
-  let frame = about.frames - 1;
-  while (frame > 0 && about.times[frame] > last) {
-    frame--;
-  }
-  const all = [...smooth(field(frame)).values].filter(v => v === v).sort((a, b) => a - b);
-  hottest = Math.max(0.05, all[Math.floor(all.length * 0.9985)] ?? 0.5);
-  scrub.value = frame;
-}
+heat.onLate = () => {
+  words.textContent = WORDS[heat.kind](heat.suspect);
+};
 
 // ---- time course of a place -------------------------------------------------------------
 
@@ -359,11 +244,23 @@ for (const [name, step] of [["back", -1], ["forth", 1]]) {
 }
 for (const kind of ["wash", "isolines"]) {
   on(kind, button => {
-    show[kind] = !show[kind];
-    button.setAttribute("aria-pressed", String(show[kind]));
+    heat.show[kind] = !heat.show[kind];
+    button.setAttribute("aria-pressed", String(heat.show[kind]));
     draw();
   });
 }
+for (const kind of Object.keys(WORDS)) {
+  on(kind, button => {
+    heat.kind = kind;
+    heat.suspect = suspect?.value ?? null;
+    button.parentElement.querySelectorAll("button").forEach(b => b.setAttribute("aria-pressed", String(b === button)));
+    draw();
+  });
+}
+suspect?.addEventListener("change", () => {
+  heat.suspect = suspect.value;
+  draw();
+});
 scrub.addEventListener("input", draw);
 document.addEventListener("themed", () => {
   draw();
@@ -372,16 +269,25 @@ document.addEventListener("themed", () => {
   }
 });
 board.listeners.push(() => {
+  heat.layout();
   draw();
   drawPairs();
 });
 document.addEventListener("analysed", () => location.reload());
 
+const asked = new URLSearchParams(location.search).get("suspect");
+if (suspect && [...suspect.options].some(o => o.value === asked)) {
+  suspect.value = asked;
+}
+
 try {
   await frames.load(n => {
     when.textContent = `${n} of ${about.frames} frames`;
   });
-  scale();
+  scrub.value = heat.scale();
+  if (suspect?.value === asked) {
+    document.querySelector('[data-do="predicted"]').click();
+  }
   draw();
   drawPairs();
   if (about.suspects.length) {

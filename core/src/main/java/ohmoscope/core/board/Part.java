@@ -1,5 +1,6 @@
 package ohmoscope.core.board;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -91,6 +92,20 @@ public record Part(
             }
         }
         return false;
+    }
+
+    /** The body's four corners, once round. */
+    public List<PointMm> corners() {
+        double angle = Math.toRadians(rotDeg);
+        List<PointMm> corners = new ArrayList<>();
+        for (double[] c : new double[][] {{-1, -1}, {1, -1}, {1, 1}, {-1, 1}}) {
+            double along = c[0] * wMm / 2;
+            double across = c[1] * hMm / 2;
+            corners.add(new PointMm(
+                    xMm + along * Math.cos(angle) - across * Math.sin(angle),
+                    yMm + along * Math.sin(angle) + across * Math.cos(angle)));
+        }
+        return corners;
     }
 
     /** Whether the place lies on the body, grown by {@code marginMm} all round. */

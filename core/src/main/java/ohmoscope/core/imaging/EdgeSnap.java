@@ -220,7 +220,7 @@ public final class EdgeSnap {
         }
         for (Part part : board.parts()) {
             if (part.side() == side && Math.min(part.wMm(), part.hMm()) > LEAST_BODY_PX * pitchMm) {
-                List<PointMm> body = body(part);
+                List<PointMm> body = part.corners();
                 for (int i = 0; i < 4; i++) {
                     along(body.get(i), body.get((i + 1) % 4), 0.6, map, places);
                 }
@@ -232,19 +232,6 @@ public final class EdgeSnap {
             kept[i] = places.get(i * stride);
         }
         return kept;
-    }
-
-    private static List<PointMm> body(Part part) {
-        double angle = Math.toRadians(part.rotDeg());
-        List<PointMm> corners = new ArrayList<>();
-        for (double[] c : new double[][] {{-1, -1}, {1, -1}, {1, 1}, {-1, 1}}) {
-            double u = c[0] * part.wMm() / 2;
-            double v = c[1] * part.hMm() / 2;
-            corners.add(new PointMm(
-                    part.xMm() + u * Math.cos(angle) - v * Math.sin(angle),
-                    part.yMm() + u * Math.sin(angle) + v * Math.cos(angle)));
-        }
-        return corners;
     }
 
     private static void along(PointMm from, PointMm to, double weight, Homography map, List<double[]> places) {

@@ -80,6 +80,16 @@ public record FrameScan(
         return baseline.clone();
     }
 
+    /**
+     * The mean of the first frames, each laid over the first: what the camera sees of a cold board.
+     *
+     * @return kelvin, row-major
+     * @throws IOException when the frames cannot be read
+     */
+    public static float[] baseline(CaptureSpec spec, FrameSource source) throws IOException {
+        return new Pass(spec).reference(source);
+    }
+
     /** @throws IOException when the frames cannot be read */
     public static FrameScan of(CaptureSpec spec, FrameSource source) throws IOException {
         return new Pass(spec).over(source);

@@ -125,9 +125,8 @@ final class CapturePreparer {
         }
         Reflections.Turned turned = Reflections.turn(movie, basis, patch);
         int k = movie.components();
-        List<Part> lids = bodies(spec, pitch).stream()
-                .filter(part -> part.wMm() * part.hMm() > LID_MM2)
-                .toList();
+        List<Part> lids =
+                bodies(spec, pitch).stream().filter(CapturePreparer::isLid).toList();
         Pixels pixels = new Pixels(kept.length, h, w, still.length);
         float[] data = new float[kept.length * k];
         for (int i = 0; i < kept.length; i++) {
@@ -157,6 +156,11 @@ final class CapturePreparer {
                 pitch,
                 board.outline(),
                 MOST_PIXELS));
+    }
+
+    /** Whether a body is so large that it hides where under it the heat starts. */
+    static boolean isLid(Part part) {
+        return part.wMm() * part.hMm() > LID_MM2;
     }
 
     private static int lid(List<Part> lids, double xMm, double yMm) {

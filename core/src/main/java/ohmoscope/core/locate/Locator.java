@@ -39,7 +39,7 @@ import ohmoscope.core.locate.MovieFit.Score;
  */
 public final class Locator {
     /** Names the computation in stored results. */
-    public static final String VERSION = "locate-2";
+    public static final String VERSION = "locate-3";
 
     private static final int MAX_SUSPECTS = 20;
     /** Suspects whose picture can be drawn. */
@@ -589,9 +589,9 @@ public final class Locator {
             }
             boolean seen =
                     models.stream().anyMatch(m -> m.side() == first.part().side());
-            boolean underCan = underACan(middle(new Candidate(first.part(), 1)));
             double from = Math.max(
-                    settings.partFrom(), RemovalCost.of(first.part(), underCan).probabilityFrom());
+                    settings.partFrom(),
+                    RemovalCost.on(input.board(), first.part()).probabilityFrom());
             return seen && first.probability() >= from ? Verdict.PART : Verdict.AREA;
         }
 

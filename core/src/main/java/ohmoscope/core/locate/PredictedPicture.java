@@ -1,7 +1,11 @@
 package ohmoscope.core.locate;
 
+import java.util.Arrays;
 import java.util.List;
+import java.util.stream.IntStream;
+import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Outline;
+import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.heat.RadialTable;
 import ohmoscope.core.heat.SlabParameters;
@@ -18,6 +22,7 @@ public final class PredictedPicture {
     private PredictedPicture() {}
 
     /**
+     * @param board a large body's lid is of one temperature, that of the board under it on the whole
      * @param slab as the movie fitted it
      * @param offsetS the supply's clock against the camera's
      * @param heats what is taken to be warm
@@ -26,13 +31,14 @@ public final class PredictedPicture {
      * @return kelvin above the time before power; not a number off the board
      */
     public static BoardField of(
-            Outline outline,
+            Board board,
             SlabParameters slab,
             Waveform waveform,
             double offsetS,
             List<FittedHeat> heats,
             Side side,
             double tS) {
+        Outline outline = board.outline();
         BoardField field = BoardField.over(outline, CELL_MM);
         int cells = field.values().length;
         double diagonal = Math.hypot(outline.maxXMm() - outline.minXMm(), outline.maxYMm() - outline.minYMm());
@@ -64,6 +70,9 @@ public final class PredictedPicture {
                 field.values()[c] += (float) heat.watts() * perWatt[c];
             }
         }
+        board.parts().stream()
+                .filter(p -> p.side() == side && CapturePreparer.isLid(p))
+                .forEach(lid -> evenOut(field, lid));
         Outline.Inside inside = outline.inside();
         for (int c = 0; c < cells; c++) {
             if (!inside.test(field.xMm(c), field.yMm(c))) {
@@ -71,5 +80,18 @@ public final class PredictedPicture {
             }
         }
         return field;
+    }
+
+    private static void evenOut(BoardField field, Part lid) {
+        int[] under = IntStream.range(0, field.values().length)
+                .filter(c -> lid.covers(field.xMm(c), field.yMm(c), 0))
+                .toArray();
+        double mean = Arrays.stream(under)
+                .mapToDouble(c -> field.values()[c])
+                .average()
+                .orElse(0);
+        for (int c : under) {
+            field.values()[c] = (float) mean;
+        }
     }
 }

@@ -1,6 +1,8 @@
 package ohmoscope.core.locate;
 
+import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
 
 /**
  * What it costs to lift a part that turns out to be good, against what one more look costs. A part may be acted on when
@@ -20,6 +22,17 @@ public record RemovalCost(double minutes) {
     private static final double CAN = 60;
 
     private static final double LARGE_MM2 = 9;
+
+    /** For a part where it stands. */
+    public static RemovalCost on(Board board, Part part) {
+        return of(
+                part,
+                board.parts().stream()
+                        .anyMatch(p -> p.kind() == PartKind.SHIELD
+                                && p.side() == part.side()
+                                && !p.ref().equals(part.ref())
+                                && p.covers(part.xMm(), part.yMm(), 0)));
+    }
 
     /** @param underCan whether a can must come off first */
     public static RemovalCost of(Part part, boolean underCan) {

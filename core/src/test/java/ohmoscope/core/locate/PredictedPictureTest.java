@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
 import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Outline;
+import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PointMm;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.heat.SlabParameters;
@@ -22,7 +24,27 @@ class PredictedPictureTest {
     }
 
     private static BoardField picture(Outline outline, Side side, double tS, FittedHeat... heats) {
-        return PredictedPicture.of(outline, SLAB, Waveform.stepAt(1), 0, List.of(heats), side, tS);
+        return PredictedPicture.of(bare(outline), SLAB, Waveform.stepAt(1), 0, List.of(heats), side, tS);
+    }
+
+    private static Board bare(Outline outline) {
+        return new Board("bare", "", outline, 1, 4, 18, List.of(Fixtures.ground()), List.of(), List.of(), List.of());
+    }
+
+    @Test
+    void aLidIsOfOneTemperature() {
+        Board board = Fixtures.board();
+        Part chip = board.part("U1").orElseThrow();
+        FittedHeat own = heat(chip.xMm(), chip.yMm(), 0.3);
+        BoardField field = PredictedPicture.of(board, SLAB, Waveform.stepAt(0), 0, List.of(own), Side.TOP, 3);
+        float first = Float.NaN;
+        for (int c = 0; c < field.values().length; c++) {
+            if (chip.covers(field.xMm(c), field.yMm(c), 0)) {
+                first = Float.isNaN(first) ? field.values()[c] : first;
+                assertThat(field.values()[c]).isEqualTo(first);
+            }
+        }
+        assertThat(first).isPositive();
     }
 
     @Test

@@ -15,6 +15,7 @@ import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.Contours;
 import ohmoscope.core.imaging.WarmthMap;
 import ohmoscope.core.inject.FaultResistance;
+import ohmoscope.core.locate.FittedHeat;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.SourceEstimate;
@@ -37,7 +38,14 @@ public record StoredAnalysis(
         Map<Warning, Double> warnings,
         List<StoredCapture> captures,
         SlabParameters slab,
+        double clockOffsetS,
+        List<FittedHeat> heats,
         double seconds) {
+    public StoredAnalysis {
+        // Results of earlier versions have none.
+        heats = heats == null ? List.of() : List.copyOf(heats);
+    }
+
     /** A suspect by its reference. */
     public record StoredSuspect(String ref, double probability, double offMm) {}
 
@@ -81,6 +89,8 @@ public record StoredAnalysis(
                 result.warnings(),
                 captures,
                 result.slab(),
+                result.clockOffsetS(),
+                result.heats(),
                 seconds);
     }
 
@@ -157,16 +167,55 @@ public record StoredAnalysis(
         Map<Warning, Double> sorted = new EnumMap<>(Warning.class);
         sorted.putAll(warnings);
         return new LocateResult(
-                verdict, known, noneProbability, elsewhereProbability, source, resistance, sorted, List.of(), slab);
+                verdict,
+                known,
+                noneProbability,
+                elsewhereProbability,
+                source,
+                resistance,
+                sorted,
+                List.of(),
+                slab,
+                clockOffsetS,
+                heats);
     }
 
     public Optional<StoredCapture> capture(String id) {
         return captures.stream().filter(c -> c.id().equals(id)).findFirst();
     }
 
+    /** The same with one capture's picture alone. */
+    public StoredAnalysis only(String id) {
+        return new StoredAnalysis(
+                verdict,
+                suspects,
+                noneProbability,
+                elsewhereProbability,
+                source,
+                resistance,
+                warnings,
+                captures.stream().filter(c -> c.id().equals(id)).toList(),
+                slab,
+                clockOffsetS,
+                heats,
+                seconds);
+    }
+
     /** A capture of the side, the last first; empty when that side was not looked at. */
     public Optional<StoredCapture> captureOf(Side side) {
         return captures.stream().filter(c -> c.side() == side).reduce((a, b) -> b);
+    }
+
+    /** The suspects that can be drawn, most probable first. */
+    public List<String> drawn() {
+        return heats.stream().filter(FittedHeat::suspect).map(FittedHeat::what).toList();
+    }
+
+    /** The heats that make the picture if this suspect is the fault: its own, and what warms besides. */
+    public List<FittedHeat> heatsOf(String suspect) {
+        return heats.stream()
+                .filter(h -> !h.suspect() || h.what().equals(suspect))
+                .toList();
     }
 
     /** The warning's name in the contract. */

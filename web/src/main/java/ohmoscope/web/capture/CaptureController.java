@@ -147,7 +147,8 @@ class CaptureController {
         return "redirect:/jobs/" + number + "/captures/" + name;
     }
 
-    private static List<RegistrationPair> moved(List<RegistrationPair> pairs, List<Double> px, List<Double> py) {
+    /** The pairs at other pixels. */
+    static List<RegistrationPair> moved(List<RegistrationPair> pairs, List<Double> px, List<Double> py) {
         if (px.size() != pairs.size() || py.size() != pairs.size()) {
             throw new InvalidMember("registration", "has " + pairs.size() + " pairs, but " + px.size() + " were sent");
         }

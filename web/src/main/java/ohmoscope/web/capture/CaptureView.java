@@ -11,7 +11,12 @@ import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.sheet.Eng;
 
-/** What the capture page says in words. */
+/**
+ * What the capture page says in words.
+ *
+ * @param drawn suspects whose predicted picture can be drawn
+ * @param others the job's other captures
+ */
 record CaptureView(
         String id,
         String side,
@@ -21,6 +26,8 @@ record CaptureView(
         List<Fact> facts,
         List<Pair> pairs,
         String registrationWords,
+        List<String> drawn,
+        List<String> others,
         int lastFrame) {
     /** A measured property of the camera. */
     record Fact(String name, String value, String words) {}
@@ -46,6 +53,11 @@ record CaptureView(
                         ? "The pairs disagree by more than clicking explains: set the worst again."
                         : "The pairs agree; a place near the middle is known to " + Eng.fixed(registration.sigmaMm(), 2)
                                 + " mm.",
+                analysis.map(StoredAnalysis::drawn).orElse(List.of()),
+                job.bundle().captures().stream()
+                        .map(c -> c.spec().id())
+                        .filter(id -> !id.equals(spec.id()))
+                        .toList(),
                 spec.frameCount() - 1);
     }
 

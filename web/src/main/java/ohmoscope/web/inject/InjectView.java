@@ -2,14 +2,18 @@ package ohmoscope.web.inject;
 
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
+import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.diagnose.Sign;
+import ohmoscope.core.inject.InjectionPlaces;
 import ohmoscope.core.inject.InjectionPlan;
 import ohmoscope.core.inject.InjectionPlan.Expected;
 import ohmoscope.core.inject.InjectionPlan.Rung;
@@ -17,6 +21,7 @@ import ohmoscope.core.inject.InjectionReview;
 import ohmoscope.core.inject.Means;
 import ohmoscope.core.inject.WarmSpot;
 import ohmoscope.web.sheet.AdviceView;
+import ohmoscope.web.sheet.BoardPicture;
 import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.JobHead;
@@ -34,6 +39,7 @@ public record InjectView(
         List<String> signs,
         Optional<Plot> plot,
         WhatIf whatIf,
+        Where where,
         List<String> words) {
     private static final double GUESSED = 3;
     private static final int PLOT_W = 300;
@@ -100,6 +106,17 @@ public record InjectView(
             List<Ring> rings,
             List<String> limits) {}
 
+    /**
+     * Where the leads go.
+     *
+     * @param series about the series part that joins the rail; empty when there is none
+     * @param pictures the sides with the best pads marked
+     */
+    public record Where(List<Pad> hot, List<Pad> back, String series, List<BoardPicture> pictures) {}
+
+    /** A pad in words. */
+    public record Pad(String place, String why) {}
+
     /** A line of equal warmth. */
     public record Ring(double mm, String label) {}
 
@@ -134,7 +151,50 @@ public record InjectView(
                 review.signs().stream().map(InjectView::words).toList(),
                 plot(review),
                 whatIf(plan, given, volts, amps),
+                where(open, rail),
                 AdviceView.words(open.job().board()));
+    }
+
+    private static Where where(Desk.Open open, String rail) {
+        Board board = open.job().board();
+        Map<String, Double> suspects = new HashMap<>();
+        open.advice().hypotheses().forEach(h -> suspects.merge(h.target(), h.probability(), Double::sum));
+        open.analysis().ifPresent(a -> a.suspects().forEach(s -> suspects.merge(s.ref(), s.probability(), Math::max)));
+        InjectionPlaces places = InjectionPlaces.of(board, rail, new BoardIndex(board).ground(), suspects);
+        List<BoardPicture.Spot> spots = new ArrayList<>();
+        places.hot().stream().limit(1).forEach(p -> spots.add(spot(p, "hot lead")));
+        places.back().stream().limit(1).forEach(p -> spots.add(spot(p, "return")));
+        List<BoardPicture> pictures = spots.stream()
+                .map(BoardPicture.Spot::side)
+                .distinct()
+                .map(side -> BoardPicture.pointing(board, rail, side, spots))
+                .toList();
+        return new Where(
+                places.hot().stream().map(InjectView::pad).toList(),
+                places.back().stream().map(InjectView::pad).toList(),
+                places.series()
+                        .map(s ->
+                                s.ref() + " joins " + rail + " to " + s.before().net() + ". Feed it on the "
+                                        + rail + " side (pad " + s.behind().name()
+                                        + ") and its own heat stays out of the picture; fed from the "
+                                        + s.before().net()
+                                        + " side (pad " + s.before().name() + ") it warms too.")
+                        .orElse(""),
+                pictures);
+    }
+
+    private static BoardPicture.Spot spot(InjectionPlaces.Place place, String words) {
+        return new BoardPicture.Spot(place.side(), place.xMm(), place.yMm(), words);
+    }
+
+    private static Pad pad(InjectionPlaces.Place place) {
+        String clear = Double.isInfinite(place.clearMm())
+                ? "no suspect near"
+                : Eng.significant(place.clearMm(), 2) + " mm from the nearest suspect";
+        return new Pad(
+                place.ref() + (place.pin().isEmpty() ? "" : ", pad " + place.pin()) + ", "
+                        + place.side().name().toLowerCase(Locale.ROOT),
+                clear + ", about " + Eng.significant(place.padMm2(), 1) + " mm² to sit on");
     }
 
     private static OptionalDouble meterOhms(Desk.Open open, String rail) {

@@ -9,6 +9,7 @@ import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Advisor;
+import ohmoscope.core.diagnose.EntryWeight;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.web.analysis.JobFile;
@@ -26,6 +27,10 @@ public class Judge {
 
     private final Map<Long, Known> advisors = LastUsed.map(BOARDS_KEPT);
     private final Map<Long, Judged> judged = LastUsed.map(JOBS_KEPT);
+
+    private final Map<Long, Map.Entry<Weighed, List<EntryWeight>>> weighed = LastUsed.map(JOBS_KEPT);
+
+    private record Weighed(String account, List<Observation> observations, List<Net> nets, Set<String> refs) {}
 
     /** A board's nets change when a good board's readings are kept. */
     private record Known(List<Net> nets, Advisor advisor) {}
@@ -58,6 +63,23 @@ public class Judge {
         synchronized (advisor) {
             return advisor.advise(Optional.of(job.row().rail()), job.account(), observations, schools);
         }
+    }
+
+    /** What each entry does to some parts' odds of being what warms. */
+    public List<EntryWeight> weigh(JobFile.Stored job, Set<String> refs) {
+        List<Observation> observations = job.bundle().observations();
+        Weighed asked = new Weighed(job.account(), observations, job.board().nets(), refs);
+        Map.Entry<Weighed, List<EntryWeight>> known = weighed.get(job.row().id());
+        if (known != null && known.getKey().equals(asked)) {
+            return known.getValue();
+        }
+        Advisor advisor = advisor(job);
+        List<EntryWeight> weights;
+        synchronized (advisor) {
+            weights = advisor.weigh(job.account(), observations, refs);
+        }
+        weighed.put(job.row().id(), Map.entry(asked, weights));
+        return weights;
     }
 
     public PowerTree tree(JobFile.Stored job) {

@@ -115,6 +115,16 @@ public record BoardPicture(
         return new Maker(board, net, side, spots, Optional.empty(), List.of()).make();
     }
 
+    /**
+     * One capture's lines of equal warmth in the board's own axes, as seen from the top: the bottom is looked at through
+     * the board, so that two sides can be laid beside each other.
+     */
+    public static BoardPicture inBoardAxes(Board board, String rail, StoredAnalysis analysis, String capture) {
+        Side side = analysis.capture(capture).orElseThrow().side();
+        StoredAnalysis alone = analysis.only(capture);
+        return new Maker(board, rail, side, List.of(), Optional.of(alone), named(Optional.of(alone)), false).make();
+    }
+
     private static List<Spot> leads(Optional<Injection> injection) {
         List<Spot> spots = new ArrayList<>();
         injection.flatMap(Injection::at).ifPresent(p -> spots.add(new Spot(p.side(), p.xMm(), p.yMm(), "fed here")));
@@ -145,6 +155,7 @@ public record BoardPicture(
         private final double y1;
         private final List<Named> named;
         private final Map<String, Double> probability = new TreeMap<>();
+        private final boolean turnedOver;
 
         Maker(
                 Board board,
@@ -153,6 +164,19 @@ public record BoardPicture(
                 List<Spot> spots,
                 Optional<StoredAnalysis> analysis,
                 List<Named> named) {
+            this(board, rail, side, spots, analysis, named, side == Side.BOTTOM);
+        }
+
+        /** @param turnedOver whether left and right change places, as when a hand turns the board over */
+        Maker(
+                Board board,
+                String rail,
+                Side side,
+                List<Spot> spots,
+                Optional<StoredAnalysis> analysis,
+                List<Named> named,
+                boolean turnedOver) {
+            this.turnedOver = turnedOver;
             this.board = board;
             this.rail = rail;
             this.side = side;
@@ -197,7 +221,7 @@ public record BoardPicture(
         }
 
         private double sx(double xMm) {
-            return side == Side.TOP ? xMm : x0 + x1 - xMm;
+            return turnedOver ? x0 + x1 - xMm : xMm;
         }
 
         private double sy(double yMm) {
@@ -205,7 +229,7 @@ public record BoardPicture(
         }
 
         private double turned(double deg) {
-            return side == Side.TOP ? -deg : deg;
+            return turnedOver ? deg : -deg;
         }
 
         private List<Shape> shapes() {

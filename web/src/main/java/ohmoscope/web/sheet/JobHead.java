@@ -45,6 +45,7 @@ public record JobHead(String number, String title, String device, String rail, S
             case SURVEY -> "/survey";
             case ISOLATE -> "/isolate";
             case INJECT -> "/inject";
+            case NAME_IT -> "/name";
             case HAND_BACK -> "/hand-back";
             default -> "";
         };

@@ -36,6 +36,7 @@ public record SheetView(
         String rest,
         List<AdviceView.Fault> remaining,
         List<Caution> warnings,
+        List<String> moreHelp,
         Optional<AgainReading> again,
         List<String> words) {
     private static final int LISTED = 5;
@@ -102,6 +103,11 @@ public record SheetView(
                 rest(board, bundle.rail(), analysis),
                 judged.remaining(),
                 warnings(analysis),
+                analysis.map(StoredAnalysis::verdict)
+                                .filter(v -> v == Verdict.AREA)
+                                .isPresent()
+                        ? MoreHelpWords.of(job, analysis)
+                        : List.of(),
                 again(proof),
                 AdviceView.words(board));
     }

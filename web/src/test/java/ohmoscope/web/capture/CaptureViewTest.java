@@ -79,6 +79,8 @@ class CaptureViewTest {
                 new EnumMap<>(Warning.class),
                 List.of(capture),
                 SlabParameters.expected(Fixtures.board()),
+                0,
+                List.of(),
                 1);
     }
 

@@ -113,6 +113,8 @@ class BenchTest {
                 new EnumMap<>(Warning.class),
                 List.of(),
                 SlabParameters.expected(Fixtures.board()),
+                0,
+                List.of(),
                 1);
         when(analyses.latest(ID)).thenReturn(Optional.of(known));
         bench.lift("K-3", "C3", "ada");

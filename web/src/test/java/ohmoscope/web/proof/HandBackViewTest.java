@@ -54,6 +54,8 @@ class HandBackViewTest {
             new EnumMap<>(Warning.class),
             List.of(),
             SlabParameters.expected(Fixtures.board()),
+            0,
+            List.of(),
             1);
 
     private static HandBackView page(

@@ -86,6 +86,8 @@ class SheetViewTest {
                 warnings,
                 List.of(capture),
                 SlabParameters.expected(Fixtures.board()),
+                0,
+                List.of(),
                 1.2);
     }
 
@@ -206,6 +208,8 @@ class SheetViewTest {
                 none(),
                 a.captures(),
                 a.slab(),
+                0,
+                List.of(),
                 1);
     }
 

@@ -1,0 +1,29 @@
+package ohmoscope.web.name;
+
+import java.io.IOException;
+import java.security.Principal;
+import ohmoscope.web.judge.Judge;
+import ohmoscope.web.sheet.Desk;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+
+/** The suspects side by side: what speaks for and against each, and what being wrong would cost. */
+@Controller
+class NameController {
+    private final Desk desk;
+    private final Judge judge;
+
+    NameController(Desk desk, Judge judge) {
+        this.desk = desk;
+        this.judge = judge;
+    }
+
+    @GetMapping("/jobs/{number}/name")
+    String name(@PathVariable String number, Principal principal, Model model) throws IOException {
+        Desk.Open open = desk.open(number, principal);
+        model.addAttribute("page", NameView.of(open, refs -> judge.weigh(open.job(), refs)));
+        return "name";
+    }
+}
