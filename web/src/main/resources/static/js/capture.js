@@ -273,7 +273,14 @@ board.listeners.push(() => {
   draw();
   drawPairs();
 });
-document.addEventListener("analysed", () => location.reload());
+// A new analysis changes what is drawn, not which frame one was looking at.
+const LOOKED_AT = `frame ${location.pathname}`;
+document.addEventListener("analysed", () => {
+  if (root.dataset.ready) {
+    sessionStorage.setItem(LOOKED_AT, scrub.value);
+  }
+  location.reload();
+});
 
 const asked = new URLSearchParams(location.search).get("suspect");
 if (suspect && [...suspect.options].some(o => o.value === asked)) {
@@ -285,6 +292,8 @@ try {
     when.textContent = `${n} of ${about.frames} frames`;
   });
   scrub.value = heat.scale();
+  scrub.value = sessionStorage.getItem(LOOKED_AT) ?? scrub.value;
+  sessionStorage.removeItem(LOOKED_AT);
   if (suspect?.value === asked) {
     document.querySelector('[data-do="predicted"]').click();
   }

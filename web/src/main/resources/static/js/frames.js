@@ -75,11 +75,11 @@ export class Frames {
   level(frame) {
     const c = this.counts[frame];
     const step = Math.max(1, Math.floor(c.length / 997));
-    const sample = [];
-    for (let i = 0; i < c.length; i += step) {
-      sample.push(c[i] - this.baseline[i]);
+    const sample = new Float32Array(Math.ceil(c.length / step));
+    for (let i = 0, n = 0; i < c.length; i += step) {
+      sample[n++] = c[i] - this.baseline[i];
     }
-    sample.sort((a, b) => a - b);
+    sample.sort();
     return sample[sample.length >> 2] * this.about.kelvinPerCount;
   }
 }

@@ -239,23 +239,23 @@ export class HeatLayer {
     const rows = this.spare;
     const out = (this.smoothed ??= new Float32Array(0)).length === v.length ? this.smoothed : (this.smoothed = new Float32Array(v.length));
     const n = 2 * reach + 1;
+    rows.fill(NaN);
+    out.fill(NaN);
     for (let j = 0; j < h; j++) {
-      for (let i = 0; i < w; i++) {
+      for (let k = j * w + reach; k < (j + 1) * w - reach; k++) {
         let sum = 0;
-        for (let x = i - reach; x <= i + reach; x++) {
-          sum += x >= 0 && x < w ? v[j * w + x] : NaN;
+        for (let q = k - reach; q <= k + reach; q++) {
+          sum += v[q];
         }
-        rows[j * w + i] = sum / n;
+        rows[k] = sum / n;
       }
     }
-    for (let j = 0; j < h; j++) {
-      for (let i = 0; i < w; i++) {
-        let sum = 0;
-        for (let y = j - reach; y <= j + reach; y++) {
-          sum += y >= 0 && y < h ? rows[y * w + i] : NaN;
-        }
-        out[j * w + i] = sum / n;
+    for (let k = reach * w; k < (h - reach) * w; k++) {
+      let sum = 0;
+      for (let q = k - reach * w; q <= k + reach * w; q += w) {
+        sum += rows[q];
       }
+      out[k] = sum / n;
     }
     return out;
   }

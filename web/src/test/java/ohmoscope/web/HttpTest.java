@@ -17,6 +17,8 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import ohmoscope.bench.demo.DemoBoards;
+import ohmoscope.core.board.Part;
 import ohmoscope.formats.BundleReader;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.StoredAnalysis;
@@ -28,6 +30,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The application over plain HTTP: headers, uploads, errors, data for scripts. */
 @ExtendWith(Server.class)
@@ -117,7 +121,9 @@ class HttpTest {
             "/jobs/T-HTTP/power",
             "/jobs/T-HTTP/receive",
             "/jobs/T-HTTP/hand-back",
-            captures()
+            "/jobs/T-HTTP/name",
+            captures(),
+            captures() + "/lay"
         }) {
             HttpResponse<String> page = get(path);
             assertThat(page.statusCode()).as(path).isEqualTo(200);
@@ -328,5 +334,84 @@ class HttpTest {
         assertThat(get("/jobs/T-HTTP/inject?pixel=0").body()).contains("pixel_mm");
         assertThat(get("/jobs/T-HTTP/inject?pixel=wide").body()).doesNotContain("Exception");
         assertThat(get("/jobs/T-HTTP/rails?of=NOPE").body()).contains("no net or part of that name");
+    }
+
+    @Test
+    void thePredictedPictureIsWarmestWhereTheSuspectIs() throws Exception {
+        HttpResponse<String> told = get(captures() + "/fields/predicted?suspect=" + Simulated.CULPRIT + "&frame=40");
+        assertThat(told.statusCode()).isEqualTo(200);
+        JsonNode field = JsonMapper.builder().build().readTree(told.body());
+        Part culprit = DemoBoards.beck().part(Simulated.CULPRIT).orElseThrow();
+        double most = 0;
+        double off = Double.NaN;
+        for (int c = 0; c < field.get("values").size(); c++) {
+            double x = field.get("x0").asDouble()
+                    + c % field.get("columns").asInt() * field.get("step").asDouble();
+            double y = field.get("y0").asDouble()
+                    + c / field.get("columns").asInt() * field.get("step").asDouble();
+            if (field.get("values").get(c).asDouble(0) > most) {
+                most = field.get("values").get(c).asDouble();
+                off = Math.hypot(x - culprit.xMm(), y - culprit.yMm());
+            }
+        }
+        assertThat(most).isGreaterThan(0.3);
+        assertThat(off).isLessThan(1.5);
+    }
+
+    @Test
+    void fieldsThatCannotBeDrawnAreExplained() throws Exception {
+        assertThat(get(captures() + "/fields/predicted?suspect=NONE&frame=1").statusCode())
+                .isEqualTo(404);
+        HttpResponse<String> late = get(captures() + "/fields/predicted?suspect=" + Simulated.CULPRIT + "&frame=9999");
+        assertThat(late.statusCode()).isEqualTo(400);
+        assertThat(late.body()).contains("frame must be from 0 to");
+    }
+
+    @Test
+    void heatIsFirstAtTheSuspect() throws Exception {
+        JsonNode field = JsonMapper.builder()
+                .build()
+                .readTree(get(captures() + "/fields/onset").body());
+        Part culprit = DemoBoards.beck().part(Simulated.CULPRIT).orElseThrow();
+        int column = (int) Math.round(
+                (culprit.xMm() - field.get("x0").asDouble()) / field.get("step").asDouble());
+        int row = (int) Math.round(
+                (culprit.yMm() - field.get("y0").asDouble()) / field.get("step").asDouble());
+        JsonNode there = field.get("values").get(row * field.get("columns").asInt() + column);
+        assertThat(there.isNull()).isFalse();
+        assertThat(there.asDouble()).isBetween(0.0, 2.5);
+        assertThat(get(captures() + "/fields/onset").body()).contains("\"columns\"");
+    }
+
+    @Test
+    void pairsSnapBackToThePicture() throws Exception {
+        JsonNode shapes = JsonMapper.builder()
+                .build()
+                .readTree(get(captures() + "/shapes").body());
+        assertThat(shapes.get("parts").size()).isGreaterThan(20);
+        StringBuilder query = new StringBuilder();
+        for (JsonNode pair : shapes.get("pairs")) {
+            query.append("&px=").append(pair.get("xPx").asDouble() + 1.5);
+            query.append("&py=").append(pair.get("yPx").asDouble() - 1);
+        }
+        HttpResponse<String> told = get(captures() + "/snap?" + query.substring(1));
+        assertThat(told.statusCode()).isEqualTo(200);
+        JsonNode snapped = JsonMapper.builder().build().readTree(told.body());
+        assertThat(snapped.get("usable").asBoolean()).as(told.body()).isTrue();
+        double before = 0;
+        double after = 0;
+        for (int i = 0; i < shapes.get("pairs").size(); i++) {
+            JsonNode pair = shapes.get("pairs").get(i);
+            after += Math.abs(
+                    snapped.get("px").get(i).asDouble() - pair.get("xPx").asDouble());
+            before += 1.5;
+        }
+        assertThat(after).isLessThan(0.8 * before);
+        assertThat(get(captures() + "/snap?px=1&py=1").statusCode()).isEqualTo(400);
+    }
+
+    @Test
+    void aCaptureThatIsNotThereHasNothingBesideIt() throws Exception {
+        assertThat(get(captures() + "/beside/none").statusCode()).isEqualTo(404);
     }
 }

@@ -33,6 +33,11 @@ public final class Simulated {
     private Simulated() {}
 
     public static Bundle job(String number) {
+        return job(number, List.of(side()));
+    }
+
+    /** @param sides one capture each */
+    public static Bundle job(String number, List<Side> sides) {
         BenchSetup setup = new BenchSetup(
                 DemoBoards.beck(),
                 number,
@@ -43,8 +48,9 @@ public final class Simulated {
                 "C28",
                 "VBAT",
                 new BenchSetup.Supply(1, 2.5, 0.05, 4, 1),
-                List.of(new BenchSetup.View(
-                        DemoBoards.beck().part(CULPRIT).orElseThrow().side(), Optional.empty())),
+                sides.stream()
+                        .map(s -> new BenchSetup.View(s, Optional.empty()))
+                        .toList(),
                 new BenchSetup.Camera(80, 60, 8, 1.5, 0.06, 0.2, 1, 0.03, 0.2),
                 21);
         Bundle made = BenchSimulator.run(setup).bundle();

@@ -9,8 +9,11 @@ import java.util.Map;
 import java.util.Optional;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.evidence.SupplyLog.OnSpan;
 import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.heat.Waveform;
+import ohmoscope.core.imaging.BoardField;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.Contours;
 import ohmoscope.core.imaging.WarmthMap;
@@ -18,6 +21,7 @@ import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.FittedHeat;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateResult;
+import ohmoscope.core.locate.PredictedPicture;
 import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Suspect;
 import ohmoscope.core.locate.Verdict;
@@ -211,11 +215,16 @@ public record StoredAnalysis(
         return heats.stream().filter(FittedHeat::suspect).map(FittedHeat::what).toList();
     }
 
-    /** The heats that make the picture if this suspect is the fault: its own, and what warms besides. */
-    public List<FittedHeat> heatsOf(String suspect) {
-        return heats.stream()
+    /**
+     * What a side looks like at a time if this suspect is the fault: its own heat, and what warms besides.
+     *
+     * @param suspect one of {@link #drawn}
+     */
+    public BoardField predicted(Board board, SupplyLog log, String suspect, Side side, double tS) {
+        List<FittedHeat> warm = heats.stream()
                 .filter(h -> !h.suspect() || h.what().equals(suspect))
                 .toList();
+        return PredictedPicture.of(board, slab, Waveform.resistive(log), clockOffsetS, warm, side, tS);
     }
 
     /** The warning's name in the contract. */

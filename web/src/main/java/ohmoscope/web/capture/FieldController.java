@@ -7,14 +7,12 @@ import java.util.Optional;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.evidence.SupplyLog.OnSpan;
-import ohmoscope.core.heat.Waveform;
 import ohmoscope.core.imaging.BoardField;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.FrameScan;
 import ohmoscope.core.imaging.Onset;
 import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.imaging.RegistrationPair;
-import ohmoscope.core.locate.PredictedPicture;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
@@ -77,14 +75,8 @@ class FieldController {
                 .orElseThrow(() -> new NotFoundException(suspect
                         + " is not among the leading suspects, or the frames were looked into before pictures of"
                         + " them were kept: look into the frames again."));
-        return Field.of(PredictedPicture.of(
-                job.board(),
-                analysis.slab(),
-                Waveform.resistive(log(job)),
-                analysis.clockOffsetS(),
-                analysis.heatsOf(suspect),
-                spec.side(),
-                spec.timesS().get(frame)));
+        return Field.of(analysis.predicted(
+                job.board(), log(job), suspect, spec.side(), spec.timesS().get(frame)));
     }
 
     /** Seconds from power to half of the last warmth. */

@@ -78,4 +78,16 @@ class InjectViewTest {
         assertThat(first.done()).isFalse();
         assertThat(after.ladder()).anySatisfy(l -> assertThat(l.done()).isTrue());
     }
+
+    @Test
+    void theLeadsAreKeptOffTheSuspects() {
+        InjectView view = view("VMAIN d .002");
+        assertThat(view.where().hot())
+                .isNotEmpty()
+                .allSatisfy(p -> assertThat(p.why()).contains("mm²"));
+        assertThat(view.where().back()).isNotEmpty();
+        assertThat(view.where().pictures()).isNotEmpty();
+        assertThat(view.where().pictures().get(0).probes())
+                .anyMatch(m -> m.words().equals("hot lead") || m.words().equals("return"));
+    }
 }
