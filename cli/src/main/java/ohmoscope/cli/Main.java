@@ -19,7 +19,8 @@ import picocli.CommandLine.Command;
             DecisionsCommand.class,
             EvaluateCommand.class,
             SimulateCommand.class,
-            TrialsCommand.class
+            TrialsCommand.class,
+            SweepCommand.class
         })
 public final class Main {
     /** Input that cannot be used. */

@@ -132,6 +132,22 @@ public record Registration(
         return new Registration(fit.map(), residuals, leftOut, sigmaPx, sigmaPx * pitch * Math.sqrt(2.0 / used));
     }
 
+    /**
+     * The same clicks with a map that something else than they has found. The residuals stay the clicks' own, so that the
+     * pairs still count as poor.
+     *
+     * @param pairs where that map puts the pairs' places
+     * @param placeSigmaPx one sigma of the map
+     */
+    public Registration mapped(List<RegistrationPair> pairs, double placeSigmaPx) {
+        Registration found = fit(pairs);
+        double pitch = pairs.stream()
+                .mapToDouble(p -> found.homography.pitchMm(p.xPx(), p.yPx()))
+                .average()
+                .orElse(1);
+        return new Registration(found.homography, residualsMm, leftOut, sigmaPx, placeSigmaPx * pitch);
+    }
+
     /** Whether the pairs disagree by more than clicking explains. */
     public boolean poor() {
         return sigmaPx > POOR_PX || leftOut.isPresent();

@@ -15,6 +15,7 @@ import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.heat.TemporalBasis;
 import ohmoscope.core.heat.Waveform;
 import ohmoscope.core.imaging.CaptureSpec;
+import ohmoscope.core.imaging.EdgeSnap;
 import ohmoscope.core.imaging.FrameScan;
 import ohmoscope.core.imaging.Homography;
 import ohmoscope.core.imaging.Projection;
@@ -30,6 +31,9 @@ final class CapturePreparer {
     private static final double CORRELATION_MM = 2.5;
 
     private static final int MIN_PIXELS = 50;
+    /** How sharply the picture's edges place the board, one sigma, pixels. */
+    private static final double SNAPPED_PX = 0.7;
+
     /** Every so manieth pixel tells the level of a cold board well enough. */
     private static final int LEVEL_STRIDE = 5;
 
@@ -71,8 +75,8 @@ final class CapturePreparer {
 
     Prepared prepare(Capture capture) throws IOException {
         CaptureSpec spec = capture.spec();
-        Registration registration = Registration.fit(spec.registration());
         FrameScan scan = FrameScan.of(spec, capture.frames());
+        Registration registration = registration(spec, scan);
         double[] times = spec.times();
         if (waveform.silent()) {
             return new Prepared(scan, registration, 0, Optional.empty());
@@ -100,6 +104,18 @@ final class CapturePreparer {
                 registration,
                 wire.filter(WireFinder.Wire::clear).map(WireFinder.Wire::riseK).orElse(0.0),
                 model);
+    }
+
+    /** The clicked pairs' map; where they contradict each other, what the picture's own edges make of it. */
+    private Registration registration(CaptureSpec spec, FrameScan scan) {
+        Registration clicked = Registration.fit(spec.registration());
+        if (!clicked.poor()) {
+            return clicked;
+        }
+        EdgeSnap.Snapped snapped = new EdgeSnap(
+                        scan.baseline(), spec.width(), spec.height(), board, spec.side(), clicked.homography())
+                .snap(spec.registration());
+        return snapped.usable() ? clicked.mapped(snapped.pairs(), SNAPPED_PX) : clicked;
     }
 
     private Optional<CaptureModel> model(

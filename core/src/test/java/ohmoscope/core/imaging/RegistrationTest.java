@@ -119,4 +119,19 @@ class RegistrationTest {
         assertThatThrownBy(() -> Registration.fit(line)).hasMessageContaining("on one line");
         assertThatThrownBy(() -> Fixtures.capture(80, 60, 3, line)).hasMessageContaining("registration");
     }
+
+    @Test
+    void aMapFoundOtherwiseKeepsTheClicksResiduals() {
+        List<RegistrationPair> clicked = Fixtures.corners(40, 30, 4);
+        Registration by = Registration.fit(clicked);
+        List<RegistrationPair> moved = clicked.stream()
+                .map(p -> new RegistrationPair(p.xPx() + 2, p.yPx() - 1, p.xMm(), p.yMm()))
+                .toList();
+        Registration mapped = by.mapped(moved, 0.7);
+        assertThat(mapped.homography().xPx(20, 15) - by.homography().xPx(20, 15))
+                .isCloseTo(2, within(1e-6));
+        assertThat(mapped.residualsMm()).isEqualTo(by.residualsMm());
+        assertThat(mapped.sigmaMm()).isCloseTo(0.7 / 4, within(0.01));
+        assertThat(mapped.poor()).isEqualTo(by.poor());
+    }
 }

@@ -1,0 +1,391 @@
+package ohmoscope.core.locate;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.stream.IntStream;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.evidence.Injection;
+import ohmoscope.core.evidence.SupplyLog.OnSpan;
+import ohmoscope.core.inject.FaultResistance;
+import ohmoscope.core.locate.CapturePreparer.Prepared;
+import ohmoscope.core.locate.LocateResult.CaptureFinding;
+import ohmoscope.core.locate.MovieFit.Nuisance;
+import ohmoscope.core.locate.MovieFit.Nuisance.Kind;
+import ohmoscope.core.locate.MovieFit.Score;
+
+/**
+ * What the search's likelihoods come to: calibrated probabilities, a verdict by what being wrong would cost, the source
+ * with its error, and warnings.
+ */
+final class Judgement {
+    private static final int MAX_SUSPECTS = 20;
+
+    /** Suspects whose picture can be drawn. */
+    private static final int DRAWN_SUSPECTS = 5;
+
+    /** What a source gains on mere noise, since heat model and weights are fitted to it, nats. */
+    private static final double FITTED_NATS = 4;
+
+    /**
+     * A place that may be anywhere always fits reflections and uneven copper better than a part does; this share of what
+     * it gains over the best part speaks for something off the rail.
+     */
+    private static final double FREE_SHARE = 0.35;
+
+    /** The clearer the heat, the more the model's own error decides: differences of likelihood are halved from here on. */
+    private static final double PROUD_NATS = 500;
+
+    /** How often the model misleads, and how far off the fault then lies. */
+    private static final double WRONG_MODEL = 0.02;
+
+    /** The same where a can hides the board and carries its heat about. */
+    private static final double WRONG_UNDER_A_CAN = 0.35;
+
+    private static final double WRONG_MODEL_MM = 1.5;
+
+    /** Below this the source is hardly above the noise. */
+    private static final double MIN_SNR = 8;
+
+    private static final double MOVED_PX = 0.35;
+
+    private static final double DRIFT_K = 0.25;
+
+    private static final double SATURATED_SHARE = 1e-4;
+
+    private final LocateSettings settings;
+    private final LocateInput input;
+    private final Optional<FaultResistance> resistance;
+    private final List<Prepared> prepared;
+    private final List<Candidate> candidates;
+
+    /** @param prepared one a capture, in the input's order */
+    Judgement(
+            LocateSettings settings,
+            LocateInput input,
+            Optional<FaultResistance> resistance,
+            List<Prepared> prepared,
+            List<Candidate> candidates) {
+        this.settings = settings;
+        this.input = input;
+        this.resistance = resistance;
+        this.prepared = prepared;
+        this.candidates = candidates;
+    }
+
+    /** A candidate's most likely spot. The score is net of the choice among spots. */
+    record Spotted(HeatSource source, double logLikelihood) {}
+
+    /** The best place for the heat, whatever stands there. @param covariance mm² */
+    record FreeSource(HeatSource source, double logLikelihood, double[][] covariance) {}
+
+    /**
+     * How a search ended.
+     *
+     * @param fit of everything, each side under its own heat model
+     * @param model of the leading side
+     * @param spotted one a candidate
+     * @param logLikelihood likewise, each at the shift that suits it best
+     */
+    record Found(
+            SidedFit fit,
+            HeatModel model,
+            List<Nuisance> nuisances,
+            Spotted[] spotted,
+            double[] logLikelihood,
+            FreeSource free) {}
+
+    LocateResult of(Found found) {
+        double[] logLikelihood = found.logLikelihood();
+        FreeSource free = found.free();
+        double priorSum = candidates.stream().mapToDouble(Candidate::prior).sum();
+        double share = 1 - settings.nonePrior() - settings.elsewherePrior();
+        int n = candidates.size();
+        double[] log = new double[n + 2];
+        double top = Arrays.stream(logLikelihood).max().orElse(0);
+        double proud = 1 + Math.max(0, top) / PROUD_NATS;
+        for (int i = 0; i < n; i++) {
+            log[i] = top
+                    - (top - logLikelihood[i]) / proud
+                    - FITTED_NATS
+                    + Math.log(share * candidates.get(i).prior() / priorSum);
+        }
+        log[n] = Math.log(settings.nonePrior());
+        double width =
+                input.board().outline().maxXMm() - input.board().outline().minXMm();
+        double height =
+                input.board().outline().maxYMm() - input.board().outline().minYMm();
+        double spread = Math.sqrt(
+                free.covariance()[0][0] * free.covariance()[1][1] - free.covariance()[0][1] * free.covariance()[1][0]);
+        double elsewhere = top + FREE_SHARE * (free.logLikelihood() - top) / proud;
+        log[n + 1] = elsewhere
+                - FITTED_NATS
+                + Math.log(settings.elsewherePrior() * Math.min(1, Math.PI * spread / (width * height)));
+        double[] p = allowingForAWrongModel(normalised(log), free.source());
+        List<Suspect> suspects = IntStream.range(0, n)
+                .boxed()
+                .sorted(Comparator.comparingDouble(i -> -p[i]))
+                .limit(MAX_SUSPECTS)
+                .map(i -> suspect(i, p[i], free))
+                .toList();
+        Verdict verdict = verdict(p[n], suspects.get(0));
+        Score freeScore = found.fit().score(free.source());
+        Optional<SourceEstimate> source =
+                verdict == Verdict.NONE ? Optional.empty() : Optional.of(estimate(free, freeScore));
+        return new LocateResult(
+                verdict,
+                suspects,
+                p[n],
+                p[n + 1],
+                source,
+                resistance,
+                warnings(verdict, suspects, freeScore, found),
+                findings(),
+                found.model().slab(),
+                found.model().offsetS(),
+                heats(found, suspects));
+    }
+
+    /** The leading suspects, each with the watts that suit it best, and the nuisances as the free source leaves them. */
+    private List<FittedHeat> heats(Found found, List<Suspect> suspects) {
+        List<FittedHeat> heats = new ArrayList<>();
+        for (Suspect suspect : suspects.subList(0, Math.min(DRAWN_SUSPECTS, suspects.size()))) {
+            for (int i = 0; i < found.spotted().length; i++) {
+                if (candidates.get(i).part().ref().equals(suspect.part().ref())) {
+                    HeatSource at = found.spotted()[i].source();
+                    heats.add(heat(
+                            found,
+                            suspect.part().ref(),
+                            true,
+                            at,
+                            found.fit().score(at).watts()));
+                }
+            }
+        }
+        double[] watts = found.fit().amplitudes(found.free().source());
+        List<Nuisance> nuisances = found.nuisances();
+        for (int i = 0; i < nuisances.size(); i++) {
+            List<HeatSource> sources = nuisances.get(i).sources();
+            for (HeatSource source : sources) {
+                heats.add(heat(found, nuisances.get(i).what(), false, source, watts[i] / sources.size()));
+            }
+        }
+        return heats;
+    }
+
+    private static FittedHeat heat(Found found, String what, boolean suspect, HeatSource at, double watts) {
+        return new FittedHeat(
+                what,
+                suspect,
+                at.xMm(),
+                at.yMm(),
+                at.side(),
+                at.footprintMm2(),
+                at.lagS() * found.model().lagFactor(),
+                watts);
+    }
+
+    /** A little of what the parts have goes to those near the heat, whatever the model says of their side or shape. */
+    private double[] allowingForAWrongModel(double[] p, HeatSource at) {
+        int n = candidates.size();
+        double[] near = new double[n];
+        double sum = 0;
+        double parts = 0;
+        for (int i = 0; i < n; i++) {
+            Part part = candidates.get(i).part();
+            double off = Math.hypot(part.xMm() - at.xMm(), part.yMm() - at.yMm()) / WRONG_MODEL_MM;
+            near[i] = candidates.get(i).prior() * Math.exp(-off * off / 2);
+            sum += near[i];
+            parts += p[i];
+        }
+        double wrong = underACan(at) ? WRONG_UNDER_A_CAN : WRONG_MODEL;
+        for (int i = 0; i < n && sum > 0; i++) {
+            p[i] = (1 - wrong) * p[i] + wrong * parts * near[i] / sum;
+        }
+        return p;
+    }
+
+    /** Whether a can that a camera looked at stands over the place or beside it. */
+    private boolean underACan(HeatSource at) {
+        return input.board().parts().stream()
+                .filter(p -> p.kind() == PartKind.SHIELD && looked(p.side()))
+                .anyMatch(p -> p.covers(at.xMm(), at.yMm(), WRONG_MODEL_MM));
+    }
+
+    /**
+     * A part is acted on when being wrong would cost less, on the whole, than another look. One that was seen only
+     * through the board is not: turn it over first.
+     */
+    private Verdict verdict(double none, Suspect first) {
+        if (none >= 0.5) {
+            return Verdict.NONE;
+        }
+        boolean seen = looked(first.part().side());
+        double from = Math.max(
+                settings.partFrom(), RemovalCost.on(input.board(), first.part()).probabilityFrom());
+        return seen && first.probability() >= from ? Verdict.PART : Verdict.AREA;
+    }
+
+    private Suspect suspect(int i, double probability, FreeSource free) {
+        Part part = candidates.get(i).part();
+        return new Suspect(
+                part,
+                probability,
+                Math.hypot(
+                        part.xMm() - free.source().xMm(),
+                        part.yMm() - free.source().yMm()));
+    }
+
+    private SourceEstimate estimate(FreeSource free, Score score) {
+        double extra = registrationSigmaMm(prepared);
+        double xx = free.covariance()[0][0] + extra * extra;
+        double yy = free.covariance()[1][1] + extra * extra;
+        double xy = free.covariance()[0][1];
+        double mean = (xx + yy) / 2;
+        double apart = Math.hypot((xx - yy) / 2, xy);
+        return new SourceEstimate(
+                free.source().xMm(),
+                free.source().yMm(),
+                free.source().side(),
+                Math.sqrt(mean),
+                Math.sqrt(mean + apart),
+                Math.sqrt(Math.max(1e-6, mean - apart)),
+                Math.toDegrees(Math.atan2(2 * xy, xx - yy) / 2),
+                score.watts());
+    }
+
+    private static double[] normalised(double[] log) {
+        double top = Arrays.stream(log).max().orElseThrow();
+        double[] p = new double[log.length];
+        double sum = 0;
+        for (int i = 0; i < log.length; i++) {
+            p[i] = Math.exp(log[i] - top);
+            sum += p[i];
+        }
+        for (int i = 0; i < log.length; i++) {
+            p[i] /= sum;
+        }
+        return p;
+    }
+
+    private List<CaptureFinding> findings() {
+        List<CaptureFinding> findings = new ArrayList<>();
+        for (int i = 0; i < prepared.size(); i++) {
+            Prepared p = prepared.get(i);
+            findings.add(new CaptureFinding(input.captures().get(i).spec().id(), p.scan(), p.registration()));
+        }
+        return findings;
+    }
+
+    /** Without frames that could tell, or candidates. */
+    LocateResult nothing(HeatModel model) {
+        return new LocateResult(
+                Verdict.NONE,
+                List.of(),
+                1,
+                0,
+                Optional.empty(),
+                resistance,
+                cameraAndSupplyWarnings(),
+                findings(),
+                model.slab(),
+                model.offsetS(),
+                List.of());
+    }
+
+    private Map<Warning, Double> warnings(Verdict verdict, List<Suspect> suspects, Score freeScore, Found found) {
+        Map<Warning, Double> warnings = cameraAndSupplyWarnings();
+        boolean heat = verdict != Verdict.NONE;
+        if (!heat && resistance.map(FaultResistance::explainedWithoutFault).orElse(false)) {
+            warnings.put(Warning.INJECTED_INTO_GROUND, resistance.orElseThrow().totalOhms());
+        }
+        if (!heat || freeScore.snr() < MIN_SNR) {
+            if (!warnings.containsKey(Warning.INJECTED_INTO_GROUND)) {
+                warnings.put(
+                        Warning.TOO_LITTLE_POWER,
+                        heat
+                                ? freeScore.watts()
+                                : resistance.map(FaultResistance::watts).orElse(0.0));
+            }
+        }
+        Side side = suspects.get(0).part().side();
+        if (heat && !looked(side)) {
+            warnings.put(Warning.OTHER_SIDE, suspects.get(0).probability());
+        }
+        double[] watts = found.fit().amplitudes(found.free().source());
+        List<Nuisance> nuisances = found.nuisances();
+        for (int i = 0; i < nuisances.size(); i++) {
+            Kind kind = nuisances.get(i).kind();
+            if (kind == Kind.CONTACT && heat && watts[i] > freeScore.watts()) {
+                warnings.put(Warning.LEAD_IS_HOTTEST, watts[i]);
+            } else if (kind == Kind.SERIES_PART && heat && watts[i] > 0.5 * freeScore.watts()) {
+                warnings.put(Warning.SERIES_PART_WARM, watts[i]);
+            }
+        }
+        double wire = prepared.stream().mapToDouble(Prepared::wireK).max().orElse(0);
+        if (wire > 0 && !warnings.containsKey(Warning.LEAD_IS_HOTTEST) && !heat) {
+            warnings.put(Warning.LEAD_IS_HOTTEST, wire);
+        }
+        return warnings;
+    }
+
+    private Map<Warning, Double> cameraAndSupplyWarnings() {
+        Map<Warning, Double> warnings = new EnumMap<>(Warning.class);
+        for (Prepared p : prepared) {
+            if (p.scan().shakePx() > MOVED_PX) {
+                warnings.merge(Warning.CAMERA_MOVED, p.scan().shakePx(), Math::max);
+            }
+            if (p.scan().driftK() > DRIFT_K) {
+                warnings.merge(Warning.CAMERA_DRIFT, p.scan().driftK(), Math::max);
+            }
+            if (p.scan().saturatedShare() > SATURATED_SHARE) {
+                warnings.merge(Warning.SATURATED, p.scan().saturatedShare(), Math::max);
+            }
+            if (p.registration().poor()) {
+                warnings.merge(Warning.REGISTRATION_POOR, p.registration().sigmaMm(), Math::max);
+            }
+        }
+        List<OnSpan> on = input.supplyLog().onSpans();
+        if (!on.isEmpty() && on.stream().allMatch(s -> s.amps() < FaultResistance.MIN_AMPS)) {
+            warnings.put(Warning.NO_CONTACT, on.get(0).amps());
+        }
+        burst(warnings);
+        return warnings;
+    }
+
+    /** A high current that shut itself off while the output stayed on. */
+    private void burst(Map<Warning, Double> warnings) {
+        double most = 0;
+        double last = 0;
+        for (var row : input.supplyLog().rows()) {
+            if (row.output()) {
+                most = Math.max(most, row.amps());
+                last = row.amps();
+            }
+        }
+        OptionalDouble limit = input.injection().map(Injection::limitAmps).orElse(OptionalDouble.empty());
+        if (most > 20 * FaultResistance.MIN_AMPS && last < 0.1 * most && limit.isPresent()) {
+            warnings.put(Warning.CURRENT_LIMITED_OUT, most);
+        }
+    }
+
+    /** Whether a camera that told something looked at this side. */
+    private boolean looked(Side side) {
+        return prepared.stream().flatMap(p -> p.model().stream()).anyMatch(m -> m.side() == side);
+    }
+
+    /** One sigma of the best of the captures' registrations. */
+    static double registrationSigmaMm(List<Prepared> prepared) {
+        return prepared.stream()
+                .mapToDouble(p -> p.registration().sigmaMm())
+                .min()
+                .orElse(0.5);
+    }
+}
