@@ -49,7 +49,7 @@ final class SweepCommand implements Callable<Integer> {
     @Option(
             names = "--watts",
             split = ",",
-            defaultValue = "0.001,0.002,0.004,0.008,0.016,0.032,0.064,0.128,0.256,0.512",
+            defaultValue = "0.0001,0.0002,0.0005,0.001,0.002,0.005,0.01,0.02,0.05,0.1,0.2",
             description = "at the fault; default ${DEFAULT-VALUE}")
     private List<Double> watts = new ArrayList<>();
 

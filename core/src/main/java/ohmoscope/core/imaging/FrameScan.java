@@ -13,6 +13,7 @@ import java.util.List;
  * @param shiftYPx the same, down
  * @param commonK for each frame, its median against the first frame's, kelvin
  * @param noiseK one standard deviation of a pixel in a frame, measured from successive frames
+ * @param dead pixels that stand still or blink, row-major places; their neighbours speak for them
  * @param baseline the reference picture that the shifts refer to, kelvin, row-major
  */
 public record FrameScan(
@@ -22,6 +23,7 @@ public record FrameScan(
         List<Double> commonK,
         double noiseK,
         double saturatedShare,
+        int[] dead,
         float[] baseline) {
     /** Repeats in a row after which the camera is taken to have re-zeroed itself. */
     private static final int REZERO_REPEATS = 2;
@@ -44,7 +46,32 @@ public record FrameScan(
         shiftXPx = List.copyOf(shiftXPx);
         shiftYPx = List.copyOf(shiftYPx);
         commonK = List.copyOf(commonK);
+        dead = dead.clone();
         baseline = baseline.clone();
+    }
+
+    @Override
+    public int[] dead() {
+        return dead.clone();
+    }
+
+    /** Puts the mean of the living neighbours where a pixel is dead, in place. */
+    void mend(float[] picture, int width) {
+        for (int i : dead) {
+            float sum = 0;
+            int n = 0;
+            for (int dy = -1; dy <= 1; dy++) {
+                for (int dx = -1; dx <= 1; dx++) {
+                    int x = i % width + dx;
+                    int at = i + dy * width + dx;
+                    if (x >= 0 && x < width && at >= 0 && at < picture.length && Arrays.binarySearch(dead, at) < 0) {
+                        sum += picture[at];
+                        n++;
+                    }
+                }
+            }
+            picture[i] = n > 0 ? sum / n : picture[i];
+        }
     }
 
     public int segments() {
@@ -104,6 +131,7 @@ public record FrameScan(
         private final Double[] shiftY;
         private final Double[] common;
         private final float[] noise;
+        private final Unrest unrest;
         private int noiseCount;
         private double saturated;
 
@@ -115,6 +143,7 @@ public record FrameScan(
             shiftY = new Double[frames];
             common = new Double[frames];
             noise = new float[frames];
+            unrest = new Unrest(spec.width(), spec.height());
         }
 
         FrameScan over(FrameSource source) throws IOException {
@@ -144,6 +173,7 @@ public record FrameScan(
                         current++;
                     } else if (f > 0 && repeats == 0) {
                         noise[noiseCount++] = (float) spreadOfChange(counts, before, sample);
+                        unrest.add(counts, before);
                     }
                     repeats = 0;
                     segment[f] = current;
@@ -161,13 +191,16 @@ public record FrameScan(
             float[] spreads = Arrays.copyOf(noise, noiseCount);
             Arrays.sort(spreads);
             double sigma = noiseCount == 0 ? spec.netdK().orElse(0.08) : spreads[noiseCount / 2] / Math.sqrt(2);
+            double kept = Math.max(sigma, spec.kelvinPerCount() / 4);
+            int[] dead = unrest.dead(kept / spec.kelvinPerCount());
             return new FrameScan(
                     Arrays.asList(segment),
                     Arrays.asList(shiftX),
                     Arrays.asList(shiftY),
                     Arrays.asList(common),
-                    Math.max(sigma, spec.kelvinPerCount() / 4),
+                    kept,
                     saturated / frames,
+                    dead,
                     reference);
         }
 

@@ -43,6 +43,7 @@ public record Projection(int width, int height, int binPx, int components, float
                 for (int i = 0; i < counts.length; i++) {
                     kelvin[i] = counts[i] * perCount;
                 }
+                scan.mend(kelvin, spec.width());
                 float[] picture = kelvin;
                 if (!scan.steady()) {
                     Resampler.shifted(

@@ -94,6 +94,7 @@ public record WarmthMap(
                 for (int i = 0; i < counts.length; i++) {
                     kelvin[i] = (float) ((counts[i] - 32768) * spec.kelvinPerCount());
                 }
+                scan.mend(kelvin, spec.width());
                 Resampler.shifted(
                         kelvin,
                         spec.width(),

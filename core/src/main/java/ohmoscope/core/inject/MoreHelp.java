@@ -13,6 +13,9 @@ public final class MoreHelp {
     /** The picture lies over the board to about so many pixels. */
     private static final double REGISTRATION_PX = 0.5;
 
+    /** What no picture mends, mm. */
+    private static final double UNEVEN_COPPER_MM = 0.25;
+
     private static final double CLOSER = 2;
     private static final double MORE_AMPS = 1.5;
     private static final double LONGER = 2;
@@ -68,7 +71,9 @@ public final class MoreHelp {
     public static List<Option> of(Now now, double mostAmps) {
         double lay =
                 Math.min(0.9 * now.sigmaMm(), REGISTRATION_PX * now.camera().pixelMm());
-        double heat = Math.sqrt(Math.max(NEEDLESS_MM * NEEDLESS_MM, now.sigmaMm() * now.sigmaMm() - lay * lay));
+        double copper = Math.min(0.9 * now.sigmaMm(), UNEVEN_COPPER_MM);
+        double heat = Math.sqrt(
+                Math.max(NEEDLESS_MM * NEEDLESS_MM, now.sigmaMm() * now.sigmaMm() - lay * lay - copper * copper));
         double bound = bound(now.slab(), now.camera(), now.near(), now.seconds(), now.watts(), 1);
         List<Option> all = new ArrayList<>();
         Means.Camera closer = new Means.Camera(
@@ -77,23 +82,27 @@ public final class MoreHelp {
                 now.camera().framesPerS(),
                 now.camera().blurMm() / CLOSER);
         double atCloser = bound(now.slab(), closer, now.near(), now.seconds(), now.watts(), 1);
-        all.add(new Option(Way.CLOSER, CLOSER, Math.hypot(lay / CLOSER, heat * atCloser / bound)));
+        all.add(new Option(Way.CLOSER, CLOSER, together(copper, lay / CLOSER, heat * atCloser / bound)));
         double amps = Math.min(mostAmps, MORE_AMPS * now.amps());
         double stronger = Math.pow(amps / now.amps(), 2);
-        all.add(new Option(Way.MORE_CURRENT, amps, Math.hypot(lay, heat / stronger)));
+        all.add(new Option(Way.MORE_CURRENT, amps, together(copper, lay, heat / stronger)));
         double seconds = LONGER * now.seconds();
         double atLonger = bound(now.slab(), now.camera(), now.near(), seconds, now.watts(), 1);
-        all.add(new Option(Way.LONGER, seconds, Math.hypot(lay, heat * atLonger / bound)));
+        all.add(new Option(Way.LONGER, seconds, together(copper, lay, heat * atLonger / bound)));
         double atPulses = bound(now.slab(), now.camera(), now.near(), PULSE_S, now.watts(), PULSES);
-        all.add(new Option(Way.PULSES, PULSES, Math.hypot(lay, heat * atPulses / bound)));
+        all.add(new Option(Way.PULSES, PULSES, together(copper, lay, heat * atPulses / bound)));
         if (!now.near()) {
             double atFlip = bound(now.slab(), now.camera(), true, now.seconds(), now.watts(), 1);
-            all.add(new Option(Way.FLIP, 0, Math.hypot(lay, heat * atFlip / bound)));
+            all.add(new Option(Way.FLIP, 0, together(copper, lay, heat * atFlip / bound)));
         }
         return all.stream()
                 .filter(o -> o.sigmaMm() < WORTH * now.sigmaMm())
                 .sorted(Comparator.comparingDouble(Option::sigmaMm))
                 .toList();
+    }
+
+    private static double together(double a, double b, double c) {
+        return Math.sqrt(a * a + b * b + c * c);
     }
 
     private static double bound(

@@ -51,6 +51,9 @@ final class Judgement {
 
     private static final double WRONG_MODEL_MM = 1.5;
 
+    /** Unevenness of copper moves a heat picture by about this, mm. */
+    static final double UNEVEN_COPPER_MM = 0.25;
+
     /** Below this the source is hardly above the noise. */
     private static final double MIN_SNR = 8;
 
@@ -244,9 +247,9 @@ final class Judgement {
     }
 
     private SourceEstimate estimate(FreeSource free, Score score) {
-        double extra = registrationSigmaMm(prepared);
-        double xx = free.covariance()[0][0] + extra * extra;
-        double yy = free.covariance()[1][1] + extra * extra;
+        double extra = Math.pow(registrationSigmaMm(prepared), 2) + UNEVEN_COPPER_MM * UNEVEN_COPPER_MM;
+        double xx = free.covariance()[0][0] + extra;
+        double yy = free.covariance()[1][1] + extra;
         double xy = free.covariance()[0][1];
         double mean = (xx + yy) / 2;
         double apart = Math.hypot((xx - yy) / 2, xy);

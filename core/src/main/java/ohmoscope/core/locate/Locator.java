@@ -69,9 +69,6 @@ public final class Locator {
     /** What the choice among a large part's spots costs, per log of their number; less than 1, as spots overlap. */
     private static final double CHOICE_NATS = 0.6;
 
-    /** Unevenness of copper moves a heat picture by about this, mm. */
-    private static final double MODEL_SHIFT_MM = 0.25;
-
     private static final double STEP_MM = 0.25;
     private static final double WIDEST_STEP_MM = 0.8;
     private static final double FINE_STEP_MM = 0.1;
@@ -286,7 +283,7 @@ public final class Locator {
         private double placeSigmaMm(Candidate candidate) {
             double registration = Judgement.registrationSigmaMm(prepared);
             return Math.sqrt(registration * registration
-                    + MODEL_SHIFT_MM * MODEL_SHIFT_MM
+                    + Judgement.UNEVEN_COPPER_MM * Judgement.UNEVEN_COPPER_MM
                     + candidate.spotSigmaMm() * candidate.spotSigmaMm());
         }
 
@@ -433,7 +430,7 @@ public final class Locator {
                         Kind.SUSPECT, "suspect", List.of(suspect), expected.watts(), expected.sigmaWatts()));
                 MovieFit rest = new MovieFit(few, others, new Expected(own.priorWatts(), own.sigmaWatts()), model);
                 HeatSource source = own.sources().get(0);
-                double sigma = Math.hypot(Judgement.registrationSigmaMm(prepared), MODEL_SHIFT_MM);
+                double sigma = Math.hypot(Judgement.registrationSigmaMm(prepared), Judgement.UNEVEN_COPPER_MM);
                 Shift shift = shifted(rest::score, source, rest.score(source).logLikelihood(), sigma);
                 nuisances.set(i, own.moved(shift.dxMm(), shift.dyMm()));
             }

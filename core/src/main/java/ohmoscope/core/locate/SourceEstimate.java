@@ -5,7 +5,7 @@ import ohmoscope.core.board.Side;
 /**
  * Where the heat starts, from the heat alone.
  *
- * @param sigmaMm one-sigma radius, the picture's registration included
+ * @param sigmaMm one-sigma radius: the heat's own bound, the picture's registration, and what uneven copper does
  * @param majorMm one-sigma half axis along {@code axisDeg}
  * @param minorMm the other half axis
  * @param axisDeg counter-clockwise from the x axis

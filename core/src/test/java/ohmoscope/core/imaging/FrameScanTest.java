@@ -132,4 +132,33 @@ class FrameScanTest {
         assertThat(movie.noiseK()).isCloseTo(scan.noiseK() / 2, within(1e-9));
         assertThat(movie.xPx(0)).isEqualTo(0.5);
     }
+
+    @Test
+    void pixelsThatStandStillOrBlinkAreFoundAndMended() throws IOException {
+        int stuck = 20 * W + 30;
+        int blinking = 50 * W + 70;
+        List<char[]> frames = new ArrayList<>();
+        for (int f = 0; f < FRAMES; f++) {
+            char[] frame = scene(0, 0, 0);
+            frame[stuck] = 31_000;
+            frame[blinking] += (char) (random.nextBoolean() ? 300 : 0);
+            frames.add(frame);
+        }
+        FrameScan scan = scan(frames);
+        assertThat(scan.dead()).containsExactly(stuck, blinking);
+        float[] picture = new float[W * H];
+        java.util.Arrays.fill(picture, 2);
+        picture[stuck] = 99;
+        scan.mend(picture, W);
+        assertThat(picture[stuck]).isEqualTo(2);
+    }
+
+    @Test
+    void edgesOfAShakenPictureAreNotDead() throws IOException {
+        List<char[]> frames = new ArrayList<>();
+        for (int f = 0; f < FRAMES; f++) {
+            frames.add(scene(f < 6 ? 0 : 1.4 * Math.sin(f * 0.9), 0, 0));
+        }
+        assertThat(scan(frames).dead()).isEmpty();
+    }
 }

@@ -50,7 +50,9 @@ class MoreHelpTest {
 
     @Test
     void whereTheRegistrationRulesOnlyAFinerPictureHelps() {
-        List<Option> all = MoreHelp.of(now(0.26, 2, true), 3);
+        Means.Camera wide = new Means.Camera(1, 0.07, 9, 0.6);
+        List<Option> all = MoreHelp.of(
+                new MoreHelp.Now(SlabParameters.expected(Fixtures.board()), wide, 0.57, 0.05, 2, 4, true), 3);
         assertThat(all).extracting(Option::way).contains(Way.CLOSER);
         assertThat(all.get(0).way()).isEqualTo(Way.CLOSER);
     }

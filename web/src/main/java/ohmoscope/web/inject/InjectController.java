@@ -8,6 +8,7 @@ import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.web.inject.InjectView.Given;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.store.CameraStore;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -17,12 +18,16 @@ import org.springframework.web.bind.annotation.RequestParam;
 /** The injection ladder. */
 @Controller
 class InjectController {
+    private static final int CAMERAS = 6;
+
     private final Desk desk;
     private final Judge judge;
+    private final CameraStore cameras;
 
-    InjectController(Desk desk, Judge judge) {
+    InjectController(Desk desk, Judge judge, CameraStore cameras) {
         this.desk = desk;
         this.judge = judge;
+        this.cameras = cameras;
     }
 
     /**
@@ -73,7 +78,8 @@ class InjectController {
                                 open.advice().now()),
                         given,
                         volts.map(OptionalDouble::of).orElse(OptionalDouble.empty()),
-                        amps.map(OptionalDouble::of).orElse(OptionalDouble.empty())));
+                        amps.map(OptionalDouble::of).orElse(OptionalDouble.empty()),
+                        cameras.known(CAMERAS)));
         return "inject";
     }
 }

@@ -11,8 +11,11 @@ import java.util.OptionalDouble;
 import java.util.Set;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Outline;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.diagnose.Sign;
+import ohmoscope.core.imaging.CaptureSpec;
+import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.inject.InjectionPlaces;
 import ohmoscope.core.inject.InjectionPlan;
 import ohmoscope.core.inject.InjectionPlan.Expected;
@@ -20,11 +23,13 @@ import ohmoscope.core.inject.InjectionPlan.Rung;
 import ohmoscope.core.inject.InjectionReview;
 import ohmoscope.core.inject.Means;
 import ohmoscope.core.inject.WarmSpot;
+import ohmoscope.core.locate.LocateInput;
 import ohmoscope.web.sheet.AdviceView;
 import ohmoscope.web.sheet.BoardPicture;
 import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.JobHead;
+import ohmoscope.web.store.CameraStore;
 
 /** The ladder of an injection, what was measured on it, and what a setting would do. */
 public record InjectView(
@@ -40,8 +45,12 @@ public record InjectView(
         Optional<Plot> plot,
         WhatIf whatIf,
         Where where,
+        List<CameraChoice> cameras,
         List<String> words) {
     private static final double GUESSED = 3;
+    /** A picture of the whole board has some paper round it. */
+    private static final double AROUND = 1.1;
+
     private static final int PLOT_W = 300;
     private static final int PLOT_H = 170;
     private static final int PLOT_PAD = 34;
@@ -117,11 +126,34 @@ public record InjectView(
     /** A pad in words. */
     public record Pad(String place, String why) {}
 
+    /** A camera to plan with. @param name a capture of this job or a camera that is known by name */
+    public record CameraChoice(String name, String numbers, String pixel, String noise, String frames) {
+        static CameraChoice of(String name, double pixelMm, double noiseK, double framesPerS) {
+            Given shown = Given.USUAL;
+            return new CameraChoice(
+                    name,
+                    Eng.significant(pixelMm, 2) + " mm a pixel, " + Eng.fixed(1000 * noiseK, 0) + " mK, "
+                            + Eng.significant(framesPerS, 2) + " frames a second",
+                    shown.text(pixelMm),
+                    shown.text(noiseK),
+                    shown.text(framesPerS));
+        }
+    }
+
     /** A line of equal warmth. */
     public record Ring(double mm, String label) {}
 
-    /** @param joined the nets that anything conducts to from the job's rail */
-    static InjectView of(Desk.Open open, Set<String> joined, Given given, OptionalDouble volts, OptionalDouble amps) {
+    /**
+     * @param joined the nets that anything conducts to from the job's rail
+     * @param known cameras by name
+     */
+    static InjectView of(
+            Desk.Open open,
+            Set<String> joined,
+            Given given,
+            OptionalDouble volts,
+            OptionalDouble amps,
+            List<CameraStore.Known> known) {
         String rail = open.job().row().rail();
         InjectionReview review = InjectionReview.of(rail, open.job().bundle().observations());
         InjectionPlan.Estimate fault = review.estimate(meterOhms(open, rail));
@@ -152,7 +184,38 @@ public record InjectView(
                 plot(review),
                 whatIf(plan, given, volts, amps),
                 where(open, rail),
+                cameras(open, known),
                 AdviceView.words(open.job().board()));
+    }
+
+    /** As this job's captures lay; then every known camera, as if it just saw the whole board. */
+    private static List<CameraChoice> cameras(Desk.Open open, List<CameraStore.Known> known) {
+        List<CameraChoice> choices = new ArrayList<>();
+        for (LocateInput.Capture capture : open.job().bundle().captures()) {
+            CaptureSpec spec = capture.spec();
+            double span =
+                    spec.timesS().get(spec.frameCount() - 1) - spec.timesS().get(0);
+            double noise = open.analysis()
+                    .flatMap(a -> a.capture(spec.id()))
+                    .map(c -> c.noiseK())
+                    .orElse(spec.netdK().orElse(Given.USUAL.noiseK()));
+            choices.add(CameraChoice.of(
+                    "as " + spec.id() + " lay",
+                    Registration.fit(spec.registration()).homography().pitchMm(spec.width() / 2.0, spec.height() / 2.0),
+                    noise,
+                    span > 0 ? (spec.frameCount() - 1) / span : Given.USUAL.framesPerS()));
+        }
+        Outline outline = open.job().board().outline();
+        double across = outline.maxXMm() - outline.minXMm();
+        double down = outline.maxYMm() - outline.minYMm();
+        for (CameraStore.Known camera : known) {
+            choices.add(CameraChoice.of(
+                    camera.name(),
+                    AROUND * Math.max(across / camera.width(), down / camera.height()),
+                    camera.netdK().orElse(Given.USUAL.noiseK()),
+                    camera.framesPerSecond()));
+        }
+        return choices;
     }
 
     private static Where where(Desk.Open open, String rail) {

@@ -2,6 +2,7 @@ package ohmoscope.web.store;
 
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.formats.frames.FrameStack;
@@ -18,6 +19,8 @@ public class CameraStore {
         select name, kelvin_per_step, kelvin_at_zero, turn, frames_per_second, netd_k from camera_profile
          where format = :format and width = :width and height = :height and depth = :depth
          order by used_at desc limit 1""";
+    private static final String KNOWN = """
+        select name, width, height, frames_per_second, netd_k from camera_profile order by used_at desc limit :most""";
     private static final String KEEP = """
         insert into camera_profile (name, format, width, height, depth, kelvin_per_step, kelvin_at_zero, turn,
                                     frames_per_second, netd_k, used_by)
@@ -48,14 +51,34 @@ public class CameraStore {
                 .optional();
     }
 
-    private static Profile profile(ResultSet row, int index) throws SQLException {
+    /** A camera as the planner needs it. */
+    public record Known(String name, int width, int height, double framesPerSecond, OptionalDouble netdK) {}
+
+    /** The cameras used last, newest first. */
+    public List<Known> known(int most) {
+        return jdbc.sql(KNOWN)
+                .param("most", most)
+                .query((row, index) -> new Known(
+                        row.getString("name"),
+                        row.getInt("width"),
+                        row.getInt("height"),
+                        row.getDouble("frames_per_second"),
+                        netd(row)))
+                .list();
+    }
+
+    private static OptionalDouble netd(ResultSet row) throws SQLException {
         double netd = row.getDouble("netd_k");
+        return netd > 0 ? OptionalDouble.of(netd) : OptionalDouble.empty();
+    }
+
+    private static Profile profile(ResultSet row, int index) throws SQLException {
         return new Profile(
                 row.getString("name"),
                 new Scale.Linear(row.getDouble("kelvin_per_step"), row.getDouble("kelvin_at_zero")),
                 Turn.valueOf(row.getString("turn")),
                 row.getDouble("frames_per_second"),
-                netd > 0 ? OptionalDouble.of(netd) : OptionalDouble.empty());
+                netd(row));
     }
 
     /** Remembers how files of this kind were read. */

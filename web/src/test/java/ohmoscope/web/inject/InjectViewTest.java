@@ -2,11 +2,13 @@ package ohmoscope.web.inject;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.List;
 import java.util.OptionalDouble;
 import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.web.Opened;
 import ohmoscope.web.inject.InjectView.Given;
 import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.store.CameraStore;
 import org.junit.jupiter.api.Test;
 
 class InjectViewTest {
@@ -17,7 +19,13 @@ class InjectViewTest {
     private static InjectView tried(OptionalDouble volts, OptionalDouble amps, String... lines) {
         Desk.Open open = Opened.job(lines);
         Advisor advisor = new Advisor(open.job().board());
-        return InjectView.of(open, advisor.joined("VMAIN", open.advice().now()), Given.USUAL, volts, amps);
+        return InjectView.of(
+                open,
+                advisor.joined("VMAIN", open.advice().now()),
+                Given.USUAL,
+                volts,
+                amps,
+                List.of(new CameraStore.Known("Bench eye", 256, 192, 25, OptionalDouble.of(0.04))));
     }
 
     @Test
@@ -89,5 +97,16 @@ class InjectViewTest {
         assertThat(view.where().pictures()).isNotEmpty();
         assertThat(view.where().pictures().get(0).probes())
                 .anyMatch(m -> m.words().equals("hot lead") || m.words().equals("return"));
+    }
+
+    @Test
+    void aKnownCameraIsOfferedAsItSeesTheWholeBoard() {
+        InjectView view = view("VMAIN d .002");
+        assertThat(view.cameras()).singleElement().satisfies(c -> {
+            assertThat(c.name()).isEqualTo("Bench eye");
+            assertThat(Double.parseDouble(c.pixel())).isBetween(0.2, 0.8);
+            assertThat(c.noise()).isEqualTo("0.04");
+            assertThat(c.numbers()).contains("40 mK", "25 frames a second");
+        });
     }
 }
