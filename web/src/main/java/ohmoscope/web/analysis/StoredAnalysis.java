@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.SupplyLog;
@@ -30,6 +31,7 @@ import ohmoscope.core.locate.Warning;
 /**
  * A result of locate as it is kept: what the pages show of it, and no more.
  *
+ * @param clockOffsetS empty in results of earlier versions, which had no pictures either
  * @param seconds what the computation took
  */
 public record StoredAnalysis(
@@ -42,7 +44,7 @@ public record StoredAnalysis(
         Map<Warning, Double> warnings,
         List<StoredCapture> captures,
         SlabParameters slab,
-        double clockOffsetS,
+        OptionalDouble clockOffsetS,
         List<FittedHeat> heats,
         double seconds) {
     public StoredAnalysis {
@@ -93,7 +95,7 @@ public record StoredAnalysis(
                 result.warnings(),
                 captures,
                 result.slab(),
-                result.clockOffsetS(),
+                OptionalDouble.of(result.clockOffsetS()),
                 result.heats(),
                 seconds);
     }
@@ -180,7 +182,7 @@ public record StoredAnalysis(
                 sorted,
                 List.of(),
                 slab,
-                clockOffsetS,
+                clockOffsetS.orElse(0),
                 heats);
     }
 
@@ -224,7 +226,7 @@ public record StoredAnalysis(
         List<FittedHeat> warm = heats.stream()
                 .filter(h -> !h.suspect() || h.what().equals(suspect))
                 .toList();
-        return PredictedPicture.of(board, slab, Waveform.resistive(log), clockOffsetS, warm, side, tS);
+        return PredictedPicture.of(board, slab, Waveform.resistive(log), clockOffsetS.orElse(0), warm, side, tS);
     }
 
     /** The warning's name in the contract. */

@@ -9,6 +9,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.heat.SlabParameters;
@@ -79,7 +80,7 @@ class CaptureViewTest {
                 new EnumMap<>(Warning.class),
                 List.of(capture),
                 SlabParameters.expected(Fixtures.board()),
-                0,
+                OptionalDouble.empty(),
                 List.of(),
                 1);
     }

@@ -113,7 +113,7 @@ class BenchTest {
                 new EnumMap<>(Warning.class),
                 List.of(),
                 SlabParameters.expected(Fixtures.board()),
-                0,
+                OptionalDouble.empty(),
                 List.of(),
                 1);
         when(analyses.latest(ID)).thenReturn(Optional.of(known));

@@ -6,6 +6,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
@@ -67,7 +68,7 @@ class NameViewTest {
                 new EnumMap<>(Warning.class),
                 List.of(capture),
                 SlabParameters.expected(board),
-                0,
+                OptionalDouble.empty(),
                 List.of(new FittedHeat(first.ref(), true, xMm, yMm, source, 0.1, 0.1, 0.1)),
                 1);
         return new Desk.Open(bare.job(), bare.advice(), bare.schools(), Optional.of(analysis), bare.head());

@@ -9,6 +9,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.core.evidence.Observation;
@@ -54,7 +55,7 @@ class HandBackViewTest {
             new EnumMap<>(Warning.class),
             List.of(),
             SlabParameters.expected(Fixtures.board()),
-            0,
+            OptionalDouble.empty(),
             List.of(),
             1);
 

@@ -9,6 +9,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.diagnose.Advice;
@@ -86,7 +87,7 @@ class SheetViewTest {
                 warnings,
                 List.of(capture),
                 SlabParameters.expected(Fixtures.board()),
-                0,
+                OptionalDouble.empty(),
                 List.of(),
                 1.2);
     }
@@ -208,7 +209,7 @@ class SheetViewTest {
                 none(),
                 a.captures(),
                 a.slab(),
-                0,
+                OptionalDouble.empty(),
                 List.of(),
                 1);
     }
