@@ -33,6 +33,9 @@ public final class EdgeSnap {
     private static final double PAIRS_PX = 4;
 
     private static final int EVALUATIONS = 500;
+    /** Of many pairs only the first so many are left out by turns. */
+    private static final int MOST_LEFT_OUT = 8;
+
     private static final int SHIFTS = 4;
     private static final double SHIFT_PX = 2;
     private static final int CHANCE = 24;
@@ -42,22 +45,73 @@ public final class EdgeSnap {
 
     private final int width;
     private final int height;
-    private final List<float[]> blurred = new ArrayList<>();
+    private final List<float[]> blurred;
     private final Homography map;
     private final double[][] places;
 
-    /**
-     * @param picture kelvin, row-major, such as a scan's baseline
-     * @param map where the pairs lay the board
-     */
-    public EdgeSnap(float[] picture, int width, int height, Board board, Side side, Homography map) {
+    private EdgeSnap(List<float[]> blurred, int width, int height, Homography map, double[][] places) {
+        this.blurred = blurred;
         this.width = width;
         this.height = height;
         this.map = map;
+        this.places = places;
+    }
+
+    /**
+     * From where the pairs lay the board. Where they contradict each other, from where the best of their subsets does: one
+     * or two of them may be plainly wrong.
+     *
+     * @param picture kelvin, row-major, such as a scan's baseline
+     * @param pairs usable ones
+     */
+    public static EdgeSnap from(
+            float[] picture, int width, int height, Board board, Side side, List<RegistrationPair> pairs) {
+        List<float[]> blurred = new ArrayList<>();
         for (double sigma : BLUR_PX) {
             blurred.add(Blur.gaussian(picture, width, height, sigma));
         }
-        places = places(board, side, map, map.pitchMm(width / 2.0, height / 2.0));
+        Registration all = Registration.fit(pairs);
+        EdgeSnap best = on(blurred, width, height, board, side, all.homography());
+        if (all.poor()) {
+            for (List<RegistrationPair> some : subsets(pairs)) {
+                EdgeSnap other = on(
+                        blurred,
+                        width,
+                        height,
+                        board,
+                        side,
+                        Registration.fit(some).homography());
+                best = other.bestShift() > best.bestShift() ? other : best;
+            }
+        }
+        return best;
+    }
+
+    private static EdgeSnap on(List<float[]> blurred, int width, int height, Board board, Side side, Homography map) {
+        double[][] places = places(board, side, map, map.pitchMm(width / 2.0, height / 2.0));
+        return new EdgeSnap(blurred, width, height, map, places);
+    }
+
+    /** The pairs without one, and without two, of them. */
+    private static List<List<RegistrationPair>> subsets(List<RegistrationPair> pairs) {
+        List<List<RegistrationPair>> subsets = new ArrayList<>();
+        for (int i = 0; i < Math.min(MOST_LEFT_OUT, pairs.size()); i++) {
+            for (int j = i; j < Math.min(MOST_LEFT_OUT, pairs.size()); j++) {
+                List<RegistrationPair> some = new ArrayList<>(pairs);
+                some.remove(j);
+                if (i < j) {
+                    some.remove(i);
+                }
+                if (Registration.usable(some)) {
+                    subsets.add(some);
+                }
+            }
+        }
+        return subsets;
+    }
+
+    private double bestShift() {
+        return steepness(start(), 0);
     }
 
     /**

@@ -112,8 +112,8 @@ final class CapturePreparer {
         if (!clicked.poor()) {
             return clicked;
         }
-        EdgeSnap.Snapped snapped = new EdgeSnap(
-                        scan.baseline(), spec.width(), spec.height(), board, spec.side(), clicked.homography())
+        EdgeSnap.Snapped snapped = EdgeSnap.from(
+                        scan.baseline(), spec.width(), spec.height(), board, spec.side(), spec.registration())
                 .snap(spec.registration());
         return snapped.usable() ? clicked.mapped(snapped.pairs(), SNAPPED_PX) : clicked;
     }

@@ -65,9 +65,7 @@ class EdgeSnapTest {
     }
 
     private EdgeSnap.Snapped snapped(float[] picture, List<RegistrationPair> pairs) {
-        return new EdgeSnap(
-                        picture, W, H, board, Side.TOP, Registration.fit(pairs).homography())
-                .snap(pairs);
+        return EdgeSnap.from(picture, W, H, board, Side.TOP, pairs).snap(pairs);
     }
 
     @Test

@@ -9,7 +9,6 @@ import ohmoscope.core.board.PointMm;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.EdgeSnap;
 import ohmoscope.core.imaging.FrameScan;
-import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.imaging.RegistrationPair;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
@@ -105,13 +104,7 @@ class LayController {
         CaptureSpec spec = capture.spec();
         List<RegistrationPair> pairs = CaptureController.moved(spec.registration(), px, py);
         float[] picture = FrameScan.baseline(spec, capture.frames());
-        EdgeSnap.Snapped snapped = new EdgeSnap(
-                        picture,
-                        spec.width(),
-                        spec.height(),
-                        job.board(),
-                        spec.side(),
-                        Registration.fit(pairs).homography())
+        EdgeSnap.Snapped snapped = EdgeSnap.from(picture, spec.width(), spec.height(), job.board(), spec.side(), pairs)
                 .snap(pairs);
         List<Double> xs = new ArrayList<>();
         List<Double> ys = new ArrayList<>();
