@@ -7,14 +7,7 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PointMm;
 import ohmoscope.core.board.Side;
-import org.hipparchus.exception.MathIllegalStateException;
-import org.hipparchus.optim.InitialGuess;
-import org.hipparchus.optim.MaxEval;
-import org.hipparchus.optim.SimpleValueChecker;
-import org.hipparchus.optim.nonlinear.scalar.GoalType;
-import org.hipparchus.optim.nonlinear.scalar.ObjectiveFunction;
-import org.hipparchus.optim.nonlinear.scalar.noderiv.NelderMeadSimplex;
-import org.hipparchus.optim.nonlinear.scalar.noderiv.SimplexOptimizer;
+import ohmoscope.core.fit.Climb;
 
 /**
  * Lays the board over the camera's picture by the picture itself: even a cold board shows its edge and its bodies, as
@@ -184,28 +177,13 @@ public final class EdgeSnap {
 
     private double[] climb(double[] from, int level) {
         double step = 1.5 * BLUR_PX[level];
-        double[][] best = {from.clone()};
-        double[] bestValue = {Double.NEGATIVE_INFINITY};
         double start = Math.max(1e-9, steepness(from, level));
-        SimplexOptimizer optimizer = new SimplexOptimizer(new SimpleValueChecker(-1, 1e-6));
-        try {
-            optimizer.optimize(
-                    new MaxEval(EVALUATIONS),
-                    new ObjectiveFunction(point -> {
-                        double value = steepness(point, level) / start - cost(point);
-                        if (value > bestValue[0]) {
-                            bestValue[0] = value;
-                            best[0] = point.clone();
-                        }
-                        return value;
-                    }),
-                    GoalType.MAXIMIZE,
-                    new InitialGuess(from),
-                    new NelderMeadSimplex(new double[] {step, step, step, step, step / 2, step / 2}));
-        } catch (MathIllegalStateException outOfEvaluations) {
-            // The best point so far is as good as any that this budget buys.
-        }
-        return best[0];
+        return Climb.up(
+                point -> steepness(point, level) / start - cost(point),
+                from,
+                new double[] {step, step, step, step, step / 2, step / 2},
+                EVALUATIONS,
+                1e-6);
     }
 
     /** Moves and strains are in pixels at the rim; far ones need good reason. */

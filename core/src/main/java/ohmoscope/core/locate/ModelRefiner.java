@@ -2,19 +2,12 @@ package ohmoscope.core.locate;
 
 import java.util.Arrays;
 import java.util.List;
+import ohmoscope.core.fit.Climb;
 import ohmoscope.core.heat.SlabParameters;
-import org.hipparchus.exception.MathIllegalStateException;
-import org.hipparchus.optim.InitialGuess;
-import org.hipparchus.optim.MaxEval;
-import org.hipparchus.optim.SimpleValueChecker;
-import org.hipparchus.optim.nonlinear.scalar.GoalType;
-import org.hipparchus.optim.nonlinear.scalar.ObjectiveFunction;
-import org.hipparchus.optim.nonlinear.scalar.noderiv.NelderMeadSimplex;
-import org.hipparchus.optim.nonlinear.scalar.noderiv.SimplexOptimizer;
 
 /**
  * Lets the movie decide the board's diffusivity, the time across it, clock offset, lag and blur, at one source whose
- * place is free: the penalised likelihood is climbed by Nelder and Mead's simplex. Give it captures thinned to a few thousand pixels.
+ * place is free: the penalised likelihood is climbed by Nelder and Mead's simplex. Give it captures binned to a few thousand pixels.
  */
 final class ModelRefiner {
     private static final int MAX_EVALUATIONS = 110;
@@ -67,31 +60,18 @@ final class ModelRefiner {
             double[] from) {
         boolean first = Arrays.equals(from, unmoved());
         double[] steps = Arrays.stream(STEP).map(v -> first ? v : v / 2).toArray();
-        double[][] best = {from.clone()};
-        double[] bestValue = {Double.NEGATIVE_INFINITY};
-        SimplexOptimizer optimizer = new SimplexOptimizer(new SimpleValueChecker(-1, SETTLED_NATS));
-        try {
-            optimizer.optimize(
-                    new MaxEval(first ? MAX_EVALUATIONS : MAX_EVALUATIONS / 2),
-                    new ObjectiveFunction(point -> {
-                        double penalty = penalty(point)
-                                + (point[5] * point[5] + point[6] * point[6]) / (2 * FREE_SHIFT_MM * FREE_SHIFT_MM);
-                        HeatModel model = at(start, point);
-                        MovieFit fit = new MovieFit(captures, nuisances, expected, model);
-                        double value = fit.total(source.moved(point[5], point[6])) - penalty;
-                        if (value > bestValue[0]) {
-                            bestValue[0] = value;
-                            best[0] = point.clone();
-                        }
-                        return value;
-                    }),
-                    GoalType.MAXIMIZE,
-                    new InitialGuess(from),
-                    new NelderMeadSimplex(steps));
-        } catch (MathIllegalStateException outOfEvaluations) {
-            // The best point so far is as good as any that this budget buys.
-        }
-        return new Refined(at(start, best[0]), best[0]);
+        double[] best = Climb.up(
+                point -> {
+                    double penalty = penalty(point)
+                            + (point[5] * point[5] + point[6] * point[6]) / (2 * FREE_SHIFT_MM * FREE_SHIFT_MM);
+                    MovieFit fit = new MovieFit(captures, nuisances, expected, at(start, point));
+                    return fit.total(source.moved(point[5], point[6])) - penalty;
+                },
+                from,
+                steps,
+                first ? MAX_EVALUATIONS : MAX_EVALUATIONS / 2,
+                SETTLED_NATS);
+        return new Refined(at(start, best), best);
     }
 
     private static HeatModel at(HeatModel start, double[] p) {
