@@ -261,7 +261,12 @@ suspect?.addEventListener("change", () => {
   heat.suspect = suspect.value;
   draw();
 });
-scrub.addEventListener("input", draw);
+// Who moves the slider while the frames are still coming means it.
+let chosen = false;
+scrub.addEventListener("input", () => {
+  chosen = true;
+  draw();
+});
 document.addEventListener("themed", () => {
   draw();
   if (place) {
@@ -291,8 +296,10 @@ try {
   await frames.load(n => {
     when.textContent = `${n} of ${about.frames} frames`;
   });
-  scrub.value = heat.scale();
-  scrub.value = sessionStorage.getItem(LOOKED_AT) ?? scrub.value;
+  const last = heat.scale();
+  if (!chosen) {
+    scrub.value = sessionStorage.getItem(LOOKED_AT) ?? last;
+  }
   sessionStorage.removeItem(LOOKED_AT);
   if (suspect?.value === asked) {
     document.querySelector('[data-do="predicted"]').click();
