@@ -31,6 +31,9 @@ final class CapturePreparer {
     private static final double CORRELATION_MM = 2.5;
 
     private static final int MIN_PIXELS = 50;
+    /** From here on it matters which frame the pairs were clicked in. */
+    private static final double SHAKEN_PX = 0.35;
+
     /** How sharply the picture's edges place the board, one sigma, pixels. */
     private static final double SNAPPED_PX = 0.7;
 
@@ -106,10 +109,13 @@ final class CapturePreparer {
                 model);
     }
 
-    /** The clicked pairs' map; where they contradict each other, what the picture's own edges make of it. */
+    /**
+     * The clicked pairs' map; where they contradict each other, or nobody knows which of a shaken camera's frames was
+     * clicked, what the picture's own edges make of it.
+     */
     private Registration registration(CaptureSpec spec, FrameScan scan) {
         Registration clicked = Registration.fit(spec.registration());
-        if (!clicked.poor()) {
+        if (!clicked.poor() && scan.shakePx() < SHAKEN_PX) {
             return clicked;
         }
         EdgeSnap.Snapped snapped = EdgeSnap.from(
