@@ -88,21 +88,19 @@ final class SweepCommand implements Callable<Integer> {
     }
 
     private SweepDiagram.Level level(double w) {
-        int engine = 0;
-        int eye = 0;
         int hunts = rounds * kinds.size();
-        List<boolean[]> firsts = IntStream.range(0, hunts)
+        List<First> firsts = IntStream.range(0, hunts)
                 .mapToObj(i -> hunt(kinds.get(i % kinds.size()), seed + i / kinds.size(), w))
                 .toList();
-        for (boolean[] first : firsts) {
-            engine += first[0] ? 1 : 0;
-            eye += first[1] ? 1 : 0;
-        }
-        return new SweepDiagram.Level(w, hunts, engine / (double) hunts, eye / (double) hunts);
+        double engine = firsts.stream().filter(First::engine).count();
+        double eye = firsts.stream().filter(First::eye).count();
+        return new SweepDiagram.Level(w, hunts, engine / hunts, eye / hunts);
     }
 
     /** Whether engine and eye put the fault first. */
-    private static boolean[] hunt(TrialKind kind, long number, double w) {
+    private record First(boolean engine, boolean eye) {}
+
+    private static First hunt(TrialKind kind, long number, double w) {
         BenchSimulator.Run run = BenchSimulator.run(Trials.draw(kind, number, OptionalDouble.of(w)));
         LocateInput input = run.bundle().locateInput();
         String fault = run.truth().ref().orElse("");
@@ -117,7 +115,7 @@ final class SweepCommand implements Callable<Integer> {
                     .map(Part::ref)
                     .filter(fault::equals)
                     .isPresent();
-            return new boolean[] {engine, eye};
+            return new First(engine, eye);
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }

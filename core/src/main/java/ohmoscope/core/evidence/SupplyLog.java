@@ -41,6 +41,13 @@ public record SupplyLog(List<Row> rows) {
         return new SupplyLog(List.of());
     }
 
+    /** Those of {@link #onSpans} that reach into a time, such as a capture's. */
+    public List<OnSpan> onSpansDuring(double fromS, double toS) {
+        return onSpans().stream()
+                .filter(s -> s.toS() > fromS && s.fromS() < toS)
+                .toList();
+    }
+
     /** The spans during which power was injected, in time order. A span that is on at the last row ends there, plus an hour. */
     public List<OnSpan> onSpans() {
         List<OnSpan> spans = new ArrayList<>();

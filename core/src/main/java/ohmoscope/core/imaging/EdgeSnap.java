@@ -1,6 +1,7 @@
 package ohmoscope.core.imaging;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Random;
 import ohmoscope.core.board.Board;
@@ -41,6 +42,7 @@ public final class EdgeSnap {
     private final List<float[]> blurred;
     private final Homography map;
     private final double[][] places;
+    private final double[] start;
 
     private EdgeSnap(List<float[]> blurred, int width, int height, Homography map, double[][] places) {
         this.blurred = blurred;
@@ -48,6 +50,7 @@ public final class EdgeSnap {
         this.height = height;
         this.map = map;
         this.places = places;
+        start = start();
     }
 
     /**
@@ -64,20 +67,20 @@ public final class EdgeSnap {
             blurred.add(Blur.gaussian(picture, width, height, sigma));
         }
         Registration all = Registration.fit(pairs);
-        EdgeSnap best = on(blurred, width, height, board, side, all.homography());
+        List<List<RegistrationPair>> laid = new ArrayList<>(List.of(pairs));
         if (all.poor()) {
-            for (List<RegistrationPair> some : subsets(pairs)) {
-                EdgeSnap other = on(
+            laid.addAll(subsets(pairs));
+        }
+        return laid.stream()
+                .map(some -> on(
                         blurred,
                         width,
                         height,
                         board,
                         side,
-                        Registration.fit(some).homography());
-                best = other.bestShift() > best.bestShift() ? other : best;
-            }
-        }
-        return best;
+                        Registration.fit(some).homography()))
+                .max(Comparator.comparingDouble(laying -> laying.steepness(laying.start, 0)))
+                .orElseThrow();
     }
 
     private static EdgeSnap on(List<float[]> blurred, int width, int height, Board board, Side side, Homography map) {
@@ -103,10 +106,6 @@ public final class EdgeSnap {
         return subsets;
     }
 
-    private double bestShift() {
-        return steepness(start(), 0);
-    }
-
     /**
      * What came of it.
      *
@@ -122,7 +121,7 @@ public final class EdgeSnap {
     }
 
     public Snapped snap(List<RegistrationPair> pairs) {
-        double[] point = start();
+        double[] point = start;
         for (int level = 0; level < BLUR_PX.length; level++) {
             // A simplex that has settled on a ridge goes on when it is opened anew.
             point = climb(climb(point, level), level);
@@ -234,13 +233,7 @@ public final class EdgeSnap {
     }
 
     private float at(float[] picture, double x, double y) {
-        int c = (int) x;
-        int r = (int) y;
-        float a = (float) (x - c);
-        float b = (float) (y - r);
-        int p = r * width + c;
-        return (1 - b) * ((1 - a) * picture[p] + a * picture[p + 1])
-                + b * ((1 - a) * picture[p + width] + a * picture[p + width + 1]);
+        return Resampler.bilinear(picture, width, height, x, y);
     }
 
     /** Places along edges: pixel, unit normal in the picture, weight. */

@@ -72,6 +72,17 @@ public final class Resampler {
         }
     }
 
+    /** A picture between its pixels; the place must lie within. */
+    static float bilinear(float[] picture, int w, int h, double px, double py) {
+        int x = Math.min(w - 2, (int) px);
+        int y = Math.min(h - 2, (int) py);
+        float a = (float) (px - x);
+        float b = (float) (py - y);
+        int p = y * w + x;
+        return (1 - b) * ((1 - a) * picture[p] + a * picture[p + 1])
+                + b * ((1 - a) * picture[p + w] + a * picture[p + w + 1]);
+    }
+
     private static int within(int at, int size) {
         return Math.min(size - 1, Math.max(0, at));
     }

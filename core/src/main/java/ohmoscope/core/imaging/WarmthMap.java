@@ -114,22 +114,20 @@ public record WarmthMap(
     private static WarmthMap placed(
             CaptureSpec spec, float[] picture, Homography map, Outline outline, double seconds, double noise) {
         double step = Math.max(FINEST_MM, map.pitchMm(spec.width() / 2.0, spec.height() / 2.0));
-        double x0 = outline.minXMm() + step / 2;
-        double y0 = outline.minYMm() + step / 2;
-        int columns = Math.max(2, (int) Math.floor((outline.maxXMm() - outline.minXMm()) / step));
-        int rows = Math.max(2, (int) Math.floor((outline.maxYMm() - outline.minYMm()) / step));
+        BoardField grid = BoardField.over(outline, step);
         Outline.Inside inside = outline.inside();
-        float[] kelvin = new float[columns * rows];
-        float[] seen = new float[columns * rows];
+        float[] kelvin = grid.values();
+        float[] seen = new float[kelvin.length];
         int n = 0;
         for (int c = 0; c < kelvin.length; c++) {
-            double x = x0 + (c % columns) * step;
-            double y = y0 + (c / columns) * step;
+            double x = grid.xMm(c);
+            double y = grid.yMm(c);
             double px = map.xPx(x, y);
             double py = map.yPx(x, y);
             boolean pictured = px >= 0 && py >= 0 && px <= spec.width() - 1 && py <= spec.height() - 1;
-            kelvin[c] =
-                    pictured && inside.test(x, y) ? bilinear(picture, spec.width(), spec.height(), px, py) : Float.NaN;
+            kelvin[c] = pictured && inside.test(x, y)
+                    ? Resampler.bilinear(picture, spec.width(), spec.height(), px, py)
+                    : Float.NaN;
             if (!Float.isNaN(kelvin[c])) {
                 seen[n++] = kelvin[c];
             }
@@ -139,16 +137,6 @@ public record WarmthMap(
         for (int c = 0; c < kelvin.length; c++) {
             kelvin[c] -= level;
         }
-        return new WarmthMap(x0, y0, step, columns, rows, kelvin, seconds, noise);
-    }
-
-    private static float bilinear(float[] picture, int w, int h, double px, double py) {
-        int x = Math.min(w - 2, (int) px);
-        int y = Math.min(h - 2, (int) py);
-        float a = (float) (px - x);
-        float b = (float) (py - y);
-        int p = y * w + x;
-        return (1 - b) * ((1 - a) * picture[p] + a * picture[p + 1])
-                + b * ((1 - a) * picture[p + w] + a * picture[p + w + 1]);
+        return new WarmthMap(grid.x0Mm(), grid.y0Mm(), step, grid.columns(), grid.rows(), kelvin, seconds, noise);
     }
 }

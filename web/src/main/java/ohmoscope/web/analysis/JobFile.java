@@ -8,6 +8,7 @@ import java.util.OptionalDouble;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.evidence.GoodReadings;
 import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.core.prove.Walk;
@@ -65,6 +66,11 @@ public class JobFile {
         public String account() {
             return intake.map(i -> String.join(" ", bundle.job().title(), i.account(), i.earlierWork(), i.condition()))
                     .orElse(bundle.job().title());
+        }
+
+        /** What the supply showed; without rows when nothing was logged. */
+        public SupplyLog supplyLog() {
+            return bundle.supplyLog().orElse(SupplyLog.empty());
         }
 
         public boolean hazard(String code) {

@@ -108,7 +108,7 @@ public record StoredAnalysis(
         double first = spec.timesS().get(0);
         double last = spec.timesS().get(spec.frameCount() - 1);
         Optional<OnSpan> span =
-                on.stream().filter(s -> s.toS() > first && s.fromS() < last).reduce((a, b) -> b);
+                input.supplyLog().onSpansDuring(first, last).stream().reduce((a, b) -> b);
         Optional<WarmthMap> warmth = Optional.empty();
         if (span.isPresent()) {
             warmth = Optional.of(WarmthMap.of(

@@ -42,7 +42,7 @@ record CaptureAbout(
         Registration registration = Registration.fit(spec.registration());
         Optional<StoredAnalysis.StoredCapture> found = analysis.flatMap(a -> a.capture(spec.id()));
         var outline = job.board().outline();
-        SupplyLog log = job.bundle().supplyLog().orElse(SupplyLog.empty());
+        SupplyLog log = job.supplyLog();
         return new CaptureAbout(
                 spec.id(),
                 spec.side() == Side.BOTTOM,

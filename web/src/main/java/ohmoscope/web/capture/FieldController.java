@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import ohmoscope.core.board.InvalidMember;
-import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.evidence.SupplyLog.OnSpan;
 import ohmoscope.core.imaging.BoardField;
 import ohmoscope.core.imaging.CaptureSpec;
@@ -76,7 +75,11 @@ class FieldController {
                         + " is not among the leading suspects, or the frames were looked into before pictures of"
                         + " them were kept: look into the frames again."));
         return Field.of(analysis.predicted(
-                job.board(), log(job), suspect, spec.side(), spec.timesS().get(frame)));
+                job.board(),
+                job.supplyLog(),
+                suspect,
+                spec.side(),
+                spec.timesS().get(frame)));
     }
 
     /** Seconds from power to half of the last warmth. */
@@ -86,16 +89,18 @@ class FieldController {
         JobFile.Stored job = jobs.withoutTraces(number);
         CaptureStore.Stored capture = captures.named(job.row().id(), name);
         CaptureSpec spec = capture.spec();
-        List<OnSpan> on = log(job).onSpans();
+        List<OnSpan> on = job.supplyLog().onSpans();
         Key key = new Key(capture.id(), spec.registration(), on);
         Field known = onsets.get(key);
         if (known != null) {
             return known;
         }
-        Optional<OnSpan> first = on.stream()
-                .filter(s -> s.toS() > spec.timesS().get(0)
-                        && s.fromS() < spec.timesS().get(spec.frameCount() - 1))
-                .findFirst();
+        Optional<OnSpan> first =
+                job
+                        .supplyLog()
+                        .onSpansDuring(spec.timesS().get(0), spec.timesS().get(spec.frameCount() - 1))
+                        .stream()
+                        .findFirst();
         OnSpan span = first.orElseThrow(() ->
                 new NotFoundException("Nothing was switched on while this capture looked, so nothing began to warm."));
         Field field = Field.of(Onset.of(
@@ -107,9 +112,5 @@ class FieldController {
                 span));
         onsets.put(key, field);
         return field;
-    }
-
-    private static SupplyLog log(JobFile.Stored job) {
-        return job.bundle().supplyLog().orElse(SupplyLog.empty());
     }
 }

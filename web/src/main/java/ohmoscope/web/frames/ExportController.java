@@ -3,10 +3,8 @@ package ohmoscope.web.frames;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
-import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.evidence.SupplyLog.OnSpan;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.Difference;
@@ -89,12 +87,13 @@ class ExportController {
     }
 
     private static float[] difference(JobFile.Stored job, CaptureStore.Stored capture) throws IOException {
-        List<OnSpan> on = job.bundle().supplyLog().orElse(SupplyLog.empty()).onSpans();
         CaptureSpec spec = capture.spec();
-        Optional<OnSpan> during = on.stream()
-                .filter(s -> s.toS() > spec.timesS().get(0)
-                        && s.fromS() < spec.timesS().get(spec.frameCount() - 1))
-                .findFirst();
+        Optional<OnSpan> during =
+                job
+                        .supplyLog()
+                        .onSpansDuring(spec.timesS().get(0), spec.timesS().get(spec.frameCount() - 1))
+                        .stream()
+                        .findFirst();
         return during.isPresent() ? Difference.of(spec, capture.frames(), during.get()) : new float[spec.pixels()];
     }
 

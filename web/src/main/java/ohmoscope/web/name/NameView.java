@@ -49,7 +49,7 @@ record NameView(
     private static final double NEAR = 1.5;
 
     private static final double FAR = 3;
-    private static final double MOST_ENTRIES = 4;
+    private static final int MOST_ENTRIES = 4;
     private static final double MUCH_HEAT = 2.5;
 
     /**
@@ -202,7 +202,7 @@ record NameView(
         return weights.stream()
                 .filter(w -> strength(w, ref) > Math.log(1.15))
                 .sorted(Comparator.comparingDouble(w -> -strength(w, ref)))
-                .limit((long) MOST_ENTRIES)
+                .limit(MOST_ENTRIES)
                 .map(w -> says(w.factor(ref), entries.get(w.seq())))
                 .toList();
     }
@@ -213,12 +213,12 @@ record NameView(
 
     private static Says says(double factor, Observation entry) {
         String by = entry instanceof Observation.Look ? "eye" : entry instanceof Observation.Warm ? "hand" : "meter";
-        String by2 = factor > 1
+        String effect = factor > 1
                 ? "makes it " + Eng.significant(factor, 2) + " times as likely"
                 : "makes it " + Eng.significant(1 / factor, 2) + " times less likely";
         return new Says(
                 factor > 1 ? "for" : "against",
                 by,
-                "Entry " + entry.seq() + ", " + Words.headline(entry) + ", " + by2 + ".");
+                "Entry " + entry.seq() + ", " + Words.headline(entry) + ", " + effect + ".");
     }
 }

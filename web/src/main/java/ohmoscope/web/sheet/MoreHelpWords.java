@@ -2,7 +2,6 @@ package ohmoscope.web.sheet;
 
 import java.util.List;
 import java.util.Optional;
-import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.evidence.SupplyLog.OnSpan;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.Registration;
@@ -43,7 +42,7 @@ public final class MoreHelpWords {
                 .filter(s -> s.side() == source.side())
                 .findFirst()
                 .or(() -> specs.stream().findFirst());
-        double seconds = job.bundle().supplyLog().orElse(SupplyLog.empty()).onSpans().stream()
+        double seconds = job.supplyLog().onSpans().stream()
                 .mapToDouble(MoreHelpWords::seconds)
                 .max()
                 .orElse(0);
