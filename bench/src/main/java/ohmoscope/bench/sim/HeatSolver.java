@@ -22,8 +22,18 @@ public final class HeatSolver {
     private static final double THROUGH = 0.45;
     /** W/(mm²·K) of one face. */
     private static final double FACE_LOSS = 10.5e-6;
-    /** W/(mm²·K) between a body and the board under it: solder and air. */
+    /** W/(mm²·K) between a body and the board under it, besides its pins. */
     private static final double BODY_CONTACT = 2.2e-3;
+    /** W/K of one soldered end of a body of {@link #SMALL_MM2}, the way through its ceramic included; grows with its width. */
+    private static final double SOLDERED_END = 8e-3;
+
+    private static final double SMALL_MM2 = 0.18;
+    private static final double WIDEST_END_MM2 = 1;
+    /** Bodies with more pins have leads, each W/K; of many only those nearest the heat carry it. */
+    private static final int ENDS = 3;
+
+    private static final double LEAD = 6e-3;
+    private static final int LEADS = 8;
     /** J/(mm³·K) of ceramic, epoxy and metal, roughly. */
     private static final double BODY_HEAT = 2.6e-3;
 
@@ -63,9 +73,18 @@ public final class HeatSolver {
             heat = area * part.heightMm().orElse(0.8) * BODY_HEAT * heatFactor;
             // A can stands on its rim; the rest of it is air.
             double touching = part.kind() == PartKind.SHIELD ? RIM_SHARE : 1;
-            toCell = touching * area * BODY_CONTACT * contactFactor / cells.length;
+            toCell = (touching * area * BODY_CONTACT + soldered(part, area)) * contactFactor / cells.length;
             loss = area * FACE_LOSS;
         }
+    }
+
+    private static double soldered(Part part, double area) {
+        int pins = part.pins().size();
+        return part.kind() == PartKind.SHIELD
+                ? 0
+                : pins <= ENDS
+                        ? pins * SOLDERED_END * Math.sqrt(Math.min(WIDEST_END_MM2, area) / SMALL_MM2)
+                        : Math.min(LEADS, pins) * LEAD;
     }
 
     /**
@@ -112,7 +131,7 @@ public final class HeatSolver {
                     oddFactor(oddities.bodySpread(), random),
                     oddFactor(oddities.bodySpread(), random)));
         }
-        double stiffest = 4 * most + 2 * through + BODY_CONTACT * cellMm * cellMm * 2;
+        double stiffest = 4 * most + 2 * through + faceLoss;
         double stiffestBody = bodies.stream()
                 .mapToDouble(b -> b.toCell * b.cells.length / b.heat)
                 .max()

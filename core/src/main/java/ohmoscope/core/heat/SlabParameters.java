@@ -22,6 +22,8 @@ public record SlabParameters(double diffusivityMm2PerS, double lossS, double cro
     private static final double COPPER_CONDUCTIVITY = 390;
     /** Share of each copper layer's area that is copper. */
     private static final double COPPER_FILL = 0.55;
+    /** W/(m·K) along a usual board of many layers: planes are fuller and thicker than a list of layers tells. */
+    private static final double USUAL_CONDUCTIVITY = 30;
     /** W/(m²·K), both faces together, in still air. */
     public static final double LOSS = 20;
 
@@ -32,12 +34,12 @@ public record SlabParameters(double diffusivityMm2PerS, double lossS, double cro
         Check.positive("heat", jouleMm2PerK);
     }
 
-    /** What the board's thickness and copper lead one to expect. */
+    /** What the board's thickness and copper lead one to expect: half-way, in logs, to what boards usually conduct. */
     public static SlabParameters expected(Board board) {
         double thicknessM = board.thicknessMm() * 1e-3;
         double copperM = Math.min(thicknessM / 2, board.copperLayers() * board.copperUm() * 1e-6 * COPPER_FILL);
-        double conductivity =
-                (EPOXY_CONDUCTIVITY * (thicknessM - copperM) + COPPER_CONDUCTIVITY * copperM) / thicknessM;
+        double listed = (EPOXY_CONDUCTIVITY * (thicknessM - copperM) + COPPER_CONDUCTIVITY * copperM) / thicknessM;
+        double conductivity = Math.sqrt(listed * USUAL_CONDUCTIVITY);
         double perArea = VOLUMETRIC_HEAT * thicknessM;
         return new SlabParameters(
                 conductivity / VOLUMETRIC_HEAT * 1e6,

@@ -48,6 +48,22 @@ public final class TimeKernel {
         }
     }
 
+    /**
+     * The waveform itself behind such a lag, at each time: what flows out of a body in which it is released.
+     *
+     * @return relative to the waveform's mean while on
+     */
+    public static double[] lagged(Waveform waveform, double[] timesS, double offsetS, double lagS) {
+        Relaxation relaxation = new Relaxation(waveform, lagS);
+        double[] flow = new double[timesS.length];
+        for (int f = 0; f < flow.length; f++) {
+            double at = timesS[f] - offsetS;
+            int step = relaxation.stepBefore(at, relaxation.last());
+            flow[f] = step < 0 ? 0 : relaxation.value(at, step);
+        }
+        return flow;
+    }
+
     /** The waveform behind its first-order lag: between two steps it nears the power of that time. */
     private static final class Relaxation {
         private final double lagS;

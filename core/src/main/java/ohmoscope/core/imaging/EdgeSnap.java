@@ -30,6 +30,7 @@ public final class EdgeSnap {
     /** Of many pairs only the first so many are left out by turns. */
     private static final int MOST_LEFT_OUT = 8;
 
+    private static final int SLIDES = 7;
     private static final int SHIFTS = 4;
     private static final double SHIFT_PX = 2;
     private static final int CHANCE = 24;
@@ -120,15 +121,60 @@ public final class EdgeSnap {
         }
     }
 
+    /** Moves, turns and strains the pairs' map as the edges ask for. */
     public Snapped snap(List<RegistrationPair> pairs) {
         double[] point = start;
         for (int level = 0; level < BLUR_PX.length; level++) {
             // A simplex that has settled on a ridge goes on when it is opened anew.
             point = climb(climb(point, level), level);
         }
+        return snapped(pairs, point);
+    }
+
+    /**
+     * Only shifts the map: for pairs that agree among themselves, when nobody knows in which frame they were clicked.
+     *
+     * @param mostPx the farthest that the camera moved
+     */
+    public Snapped slide(List<RegistrationPair> pairs, double mostPx) {
+        double[] point = new double[6];
+        double reach = mostPx;
+        for (int level = 1; level < BLUR_PX.length; level++) {
+            double[] centre = point;
+            double best = 0;
+            double step = reach / SLIDES;
+            for (int i = -SLIDES; i <= SLIDES; i++) {
+                for (int j = -SLIDES; j <= SLIDES; j++) {
+                    double[] tried = {centre[0] + i * step, centre[1] + j * step, 0, 0, 0, 0};
+                    double value = Math.hypot(tried[0], tried[1]) > mostPx ? 0 : steepness(tried, level);
+                    if (value > best) {
+                        best = value;
+                        point = tried;
+                    }
+                }
+            }
+            reach = 2 * step;
+        }
+        return snapped(pairs, point);
+    }
+
+    private Snapped snapped(List<RegistrationPair> pairs, double[] point) {
+        List<RegistrationPair> moved = new ArrayList<>();
+        double off = 0;
+        for (RegistrationPair pair : pairs) {
+            double x = map.xPx(pair.xMm(), pair.yMm());
+            double y = map.yPx(pair.xMm(), pair.yMm());
+            double nx = movedX(point, x, y);
+            double ny = movedY(point, x, y);
+            off += Math.pow(nx - pair.xPx(), 2) + Math.pow(ny - pair.yPx(), 2);
+            moved.add(new RegistrationPair(nx, ny, pair.xMm(), pair.yMm()));
+        }
+        return new Snapped(moved, Math.sqrt(off / pairs.size()), clear(point));
+    }
+
+    /** How far the edges stand above chance: the same edges laid anywhere else. */
+    private double clear(double[] point) {
         int finest = BLUR_PX.length - 1;
-        double reached = steepness(point, finest);
-        // Chance: the same edges laid anywhere else.
         Random random = new Random(17);
         double mean = 0;
         double square = 0;
@@ -143,17 +189,7 @@ public final class EdgeSnap {
             square += value * value / CHANCE;
         }
         double spread = Math.sqrt(Math.max(1e-18, square - mean * mean));
-        List<RegistrationPair> moved = new ArrayList<>();
-        double off = 0;
-        for (RegistrationPair pair : pairs) {
-            double x = map.xPx(pair.xMm(), pair.yMm());
-            double y = map.yPx(pair.xMm(), pair.yMm());
-            double nx = movedX(point, x, y);
-            double ny = movedY(point, x, y);
-            off += Math.pow(nx - pair.xPx(), 2) + Math.pow(ny - pair.yPx(), 2);
-            moved.add(new RegistrationPair(nx, ny, pair.xMm(), pair.yMm()));
-        }
-        return new Snapped(moved, Math.sqrt(off / pairs.size()), (reached - mean) / spread);
+        return (steepness(point, finest) - mean) / spread;
     }
 
     /** The best of many shifts; a climb from the pairs' own place may end at the next body. */

@@ -51,20 +51,28 @@ public final class Onset {
                 double rise = last / warm - before / cold;
                 double sigma = noise * Math.sqrt(1.0 / cold + 1.0 / warm);
                 if (rise > CLEAR * sigma) {
-                    field.values()[c] = (float) half(spec, scan, course, c, before / cold + rise / 2, on.fromS(), end);
+                    field.values()[c] = (float) half(spec, scan, course, c, before / cold, rise, on.fromS(), end);
                 }
             }
         }
         return field;
     }
 
-    /** When a few frames on end are above the level, with the crossing between frames interpolated. */
+    /** When a few frames on end are above half the rise, with the crossing between frames interpolated. */
     private static double half(
-            CaptureSpec spec, FrameScan scan, float[][] course, int cell, double level, double fromS, double endS) {
+            CaptureSpec spec,
+            FrameScan scan,
+            float[][] course,
+            int cell,
+            double coldK,
+            double riseK,
+            double fromS,
+            double endS) {
+        double level = coldK + riseK / 2;
         int above = 0;
         double crossed = Double.NaN;
         double lastBelow = fromS;
-        double lastBelowK = 0;
+        double lastBelowK = coldK;
         for (int f = 0; f < spec.frameCount(); f++) {
             double t = spec.timesS().get(f);
             if (t < fromS || t > endS || scan.segment().get(f) < 0 || Float.isNaN(course[f][cell])) {

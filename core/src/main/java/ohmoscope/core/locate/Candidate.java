@@ -2,6 +2,7 @@ package ohmoscope.core.locate;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import ohmoscope.core.board.Part;
 
 /**
@@ -36,7 +37,8 @@ record Candidate(Part part, double prior) {
                         part.yMm() + u * Math.sin(angle) + v * Math.cos(angle),
                         part.side(),
                         footprintMm2(),
-                        lagS()));
+                        lagS(),
+                        Optional.of(part)));
             }
         }
         if (across > 1 || along > 1) {
@@ -47,7 +49,8 @@ record Candidate(Part part, double prior) {
                         part.yMm(),
                         part.side(),
                         share * (part.wMm() * part.wMm() + part.hMm() * part.hMm()) / 24,
-                        2 * lagS()));
+                        2 * lagS(),
+                        Optional.of(part)));
             }
         }
         return spots;

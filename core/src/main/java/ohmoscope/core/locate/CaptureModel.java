@@ -1,8 +1,12 @@
 package ohmoscope.core.locate;
 
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Outline;
+import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.heat.RadialTable;
 import ohmoscope.core.heat.Waveform;
@@ -13,6 +17,12 @@ import ohmoscope.core.heat.Waveform;
  * its stripes) is projected out of data and predictions alike.
  */
 final class CaptureModel {
+    /** σ of a usual camera's blur, camera pixels. */
+    private static final double BLUR_PX = 0.8;
+
+    /** σ of a square's side of one. */
+    private static final double PIXEL_SIGMA = 0.29;
+
     /** How the movie was compressed. */
     record Time(Waveform waveform, double[] timesS, double[][] basis) {}
 
@@ -29,6 +39,7 @@ final class CaptureModel {
     private final Time time;
     private final Grain grain;
     private final Outline outline;
+    private final Map<String, BodyMask> masks;
 
     /**
      * How fine the picture is.
@@ -48,8 +59,16 @@ final class CaptureModel {
      * @param weight inverse variances, same shape; kept
      */
     private CaptureModel(
-            Side side, Pixels pixels, float[] data, float[] weight, Time time, Grain grain, Outline outline) {
+            Side side,
+            Pixels pixels,
+            float[] data,
+            float[] weight,
+            Time time,
+            Grain grain,
+            Outline outline,
+            Map<String, BodyMask> masks) {
         this.side = side;
+        this.masks = masks;
         this.k = time.basis().length;
         this.n = pixels.count();
         this.pixels = pixels;
@@ -89,14 +108,19 @@ final class CaptureModel {
             Time time,
             double pitchMm,
             Outline outline,
+            LocateSettings settings,
             int most) {
         int k = time.basis().length;
         Pixels.Bins bins = pixels.bins(most);
         Grain grain = new Grain(pitchMm, 1, noiseK).coarser(bins.stride());
         Pixels kept = bins.stride() == 1 ? pixels : pixels.binned(bins);
         float[] values = bins.stride() == 1 ? data : binned(data, bins, k);
-        float[] weight = weights(kept, Spreads.none(grain.noiseK(), k), k);
-        return new CaptureModel(side, kept, values, weight, time, grain, outline);
+        Spreads noise = Spreads.none(grain.noiseK(), k);
+        CaptureModel plain = new CaptureModel(
+                side, kept, values, weights(kept, noise, k), time, grain, outline, new ConcurrentHashMap<>());
+        ModelError.fill(
+                kept, values, plain.cleaned, k, grain.noiseK(), pitchMm * grain.stride(), grain.stride(), settings);
+        return new CaptureModel(side, kept, values, weights(kept, noise, k), time, grain, outline, plain.masks);
     }
 
     private static float[] binned(float[] values, Pixels.Bins bins, int k) {
@@ -108,8 +132,9 @@ final class CaptureModel {
     }
 
     /** Weighed again by what is left when sources are taken off. */
-    CaptureModel reweighed(List<Column> columns, double[] watts) {
+    CaptureModel reweighed(List<Column> columns, double[] watts, Optional<OwnWarmth> own, double ownK) {
         float[] residual = data.clone();
+        own.ifPresent(w -> w.takeOff(residual, n, (float) ownK));
         for (int c = 0; c < columns.size(); c++) {
             float a = (float) watts[c];
             float[] column = columns.get(c).values();
@@ -119,7 +144,7 @@ final class CaptureModel {
         }
         clean(residual);
         Spreads spreads = Spreads.of(residual, k, pixels, grain.noiseK(), grain.stride());
-        return new CaptureModel(side, pixels, data, weights(pixels, spreads, k), time, grain, outline);
+        return new CaptureModel(side, pixels, data, weights(pixels, spreads, k), time, grain, outline, masks);
     }
 
     private static float[] weights(Pixels pixels, Spreads spreads, int k) {
@@ -161,14 +186,25 @@ final class CaptureModel {
         if (bins.stride() == 1) {
             return this;
         }
-        float[] w = new float[bins.count() * k];
+        return new CaptureModel(
+                side,
+                pixels.binned(bins),
+                binned(data, bins, k),
+                summed(weight, bins),
+                time,
+                grain.coarser(bins.stride()),
+                outline,
+                new ConcurrentHashMap<>());
+    }
+
+    private float[] summed(float[] weights, Pixels.Bins bins) {
+        float[] sums = new float[bins.count() * k];
         for (int j = 0; j < k; j++) {
             for (int p = 0; p < n; p++) {
-                w[j * bins.count() + bins.of()[p]] += weight[j * n + p];
+                sums[j * bins.count() + bins.of()[p]] += weights[j * n + p];
             }
         }
-        return new CaptureModel(
-                side, pixels.binned(bins), binned(data, bins, k), w, time, grain.coarser(bins.stride()), outline);
+        return sums;
     }
 
     /**
@@ -201,6 +237,46 @@ final class CaptureModel {
             weighted[i] = weight[i] * values[i];
         }
         return new Column(values, weighted, still.shares(weighted));
+    }
+
+    /** What the source's own body stands above the board; empty when this camera does not see it. */
+    Optional<OwnWarmth> ownWarmth(HeatSource source, ResponseTables tables) {
+        if (source.side() != side || source.body().isEmpty()) {
+            return Optional.empty();
+        }
+        Part body = source.body().get();
+        BodyMask mask = masks.computeIfAbsent(
+                body.ref(),
+                ref -> BodyMask.of(body, pixels, grain.pitchMm() * Math.hypot(BLUR_PX, grain.stride() * PIXEL_SIGMA)));
+        int count = mask.pixels().length;
+        if (count == 0) {
+            return Optional.empty();
+        }
+        double[] flow = tables.flow(source);
+        float[] values = new float[k * count];
+        float[] weighted = new float[values.length];
+        for (int j = 0; j < k; j++) {
+            for (int i = 0; i < count; i++) {
+                values[j * count + i] = (float) flow[j] * mask.shares()[i];
+                weighted[j * count + i] = weight[j * n + mask.pixels()[i]] * values[j * count + i];
+            }
+        }
+        return Optional.of(new OwnWarmth(mask.pixels(), values, weighted, still.shares(mask.pixels(), weighted)));
+    }
+
+    /** Weighted product with the data. */
+    double withData(OwnWarmth own) {
+        return own.with(cleaned, n, own.weighted());
+    }
+
+    /** Weighted product with a column. */
+    double product(OwnWarmth own, Column column) {
+        return own.with(column.weighted(), n, own.values()) - Dot.of(column.still(), own.still());
+    }
+
+    /** Its weighted square, the still pictures' share off. Stripes take little of so small a patch. */
+    double square(OwnWarmth own) {
+        return Math.max(0, Dot.of(own.weighted(), own.values()) - Dot.of(own.still(), own.still()));
     }
 
     /** A large body's lid is of one temperature: that of the board under it, on the whole. */

@@ -27,18 +27,15 @@ final class CapturePreparer {
     /** Camera pixels are binned until one covers about this. */
     private static final double TARGET_PITCH_MM = 0.28;
 
-    /** Over this distance uneven copper keeps the model's error alike, mm. */
-    private static final double CORRELATION_MM = 2.5;
-
     private static final int MIN_PIXELS = 50;
     /** From here on it matters which frame the pairs were clicked in. */
     private static final double SHAKEN_PX = 0.35;
 
+    /** Farther than so many times its root mean square a camera hardly ever shakes. */
+    private static final double SHAKES = 2.5;
+
     /** How sharply the picture's edges place the board, one sigma, pixels. */
     private static final double SNAPPED_PX = 0.7;
-
-    /** Every so manieth pixel tells the level of a cold board well enough. */
-    private static final int LEVEL_STRIDE = 5;
 
     /** Finer pictures are binned once more: heat has no finer shape than this gives. */
     private static final int MOST_PIXELS = 20_000;
@@ -118,9 +115,11 @@ final class CapturePreparer {
         if (!clicked.poor() && scan.shakePx() < SHAKEN_PX) {
             return clicked;
         }
-        EdgeSnap.Snapped snapped = EdgeSnap.from(
-                        scan.baseline(), spec.width(), spec.height(), board, spec.side(), spec.registration())
-                .snap(spec.registration());
+        EdgeSnap edges =
+                EdgeSnap.from(scan.baseline(), spec.width(), spec.height(), board, spec.side(), spec.registration());
+        EdgeSnap.Snapped snapped = clicked.poor()
+                ? edges.snap(spec.registration())
+                : edges.slide(spec.registration(), SHAKES * scan.shakePx() + SNAPPED_PX);
         return snapped.usable() ? clicked.mapped(snapped.pairs(), SNAPPED_PX) : clicked;
     }
 
@@ -137,8 +136,6 @@ final class CapturePreparer {
         int h = movie.height();
         float[] patch = new float[w * h];
         float[] error = relativeErrors(spec, movie, map, pitch, wire, patch);
-        float[] energy = signalEnergy(movie);
-        double correlated = Math.max(1, CORRELATION_MM * CORRELATION_MM / (pitch * pitch));
         int[] kept = IntStream.range(0, error.length)
                 .filter(p -> error[p] < Float.POSITIVE_INFINITY)
                 .toArray();
@@ -161,7 +158,7 @@ final class CapturePreparer {
             pixels.column()[i] = column;
             pixels.patch()[i] = patch[p];
             pixels.lid()[i] = lid(lids, pixels.xMm()[i], pixels.yMm()[i]);
-            pixels.modelVariance()[i] = (float) (error[p] * error[p] * correlated * energy[p]);
+            pixels.boardError()[i] = error[p];
             for (int m = 0; m < still.length; m++) {
                 pixels.still()[m][i] = still[m][p];
             }
@@ -177,6 +174,7 @@ final class CapturePreparer {
                 new CaptureModel.Time(waveform, times, turned.basis()),
                 pitch,
                 board.outline(),
+                settings,
                 MOST_PIXELS));
     }
 
@@ -227,11 +225,11 @@ final class CapturePreparer {
         }
         for (Part part : bodies(spec, pitch)) {
             double across = Math.hypot(part.wMm(), part.hMm()) / 2 + pitch;
-            float own = part.kind() == PartKind.SHIELD ? Float.POSITIVE_INFINITY : (float) settings.bodyError();
+            boolean can = part.kind() == PartKind.SHIELD;
             float pixels = (float) Math.min(MAX_PATCH_PIXELS, Math.max(1, part.wMm() * part.hMm() / (pitch * pitch)));
             for (int p : near(movie, map, part, across)) {
                 if (error[p] < Float.POSITIVE_INFINITY && part.covers(xMm[p], yMm[p], pitch / 2)) {
-                    error[p] = Math.max(own, error[p]);
+                    error[p] = can ? Float.POSITIVE_INFINITY : error[p];
                     patch[p] = Math.max(patch[p], pixels);
                 }
             }
@@ -286,42 +284,5 @@ final class CapturePreparer {
             }
         }
         return bodies;
-    }
-
-    /** Squared length of the component vector, smoothed over 5×5 pixels, noise taken off; kelvin². */
-    private static float[] signalEnergy(Projection movie) {
-        int k = movie.components();
-        int w = movie.width();
-        int h = movie.height();
-        float[] level = new float[k];
-        float[] sample = new float[w * h];
-        for (int j = 0; j < k; j++) {
-            int n = 0;
-            for (int p = j; p < w * h; p += LEVEL_STRIDE) {
-                sample[n++] = movie.values()[p * k + j];
-            }
-            java.util.Arrays.sort(sample, 0, n);
-            level[j] = sample[n / 4];
-        }
-        float[] energy = new float[w * h];
-        int reach = 2;
-        for (int y = 0; y < h; y++) {
-            for (int x = 0; x < w; x++) {
-                float sum = 0;
-                for (int j = 0; j < k; j++) {
-                    float total = 0;
-                    int n = 0;
-                    for (int yy = Math.max(0, y - reach); yy <= Math.min(h - 1, y + reach); yy++) {
-                        for (int xx = Math.max(0, x - reach); xx <= Math.min(w - 1, x + reach); xx++) {
-                            total += movie.values()[(yy * w + xx) * k + j] - level[j];
-                            n++;
-                        }
-                    }
-                    sum += (total / n) * (total / n) - (float) (movie.noiseK() * movie.noiseK() / n);
-                }
-                energy[y * w + x] = Math.max(0, sum);
-            }
-        }
-        return energy;
     }
 }

@@ -1,7 +1,9 @@
 package ohmoscope.core.locate;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import ohmoscope.core.locate.CaptureModel.Column;
 
 /**
@@ -29,6 +31,14 @@ final class MovieFit {
                     kind, what, sources.stream().map(s -> s.moved(dxMm, dyMm)).toList(), priorWatts, sigmaWatts);
         }
     }
+
+    /** Between a body and its board, roughly: solder at its ends, and what lies under it. */
+    private static final double CONTACT_W_PER_K = 0.02;
+
+    private static final double CONTACT_W_PER_MM2_K = 2e-3;
+
+    /** How often a body in which heat is released can be seen to stand above its board. */
+    private static final double OWN_SHARE = 0.6;
 
     /** Watts expected at the fault. */
     record Expected(double watts, double sigmaWatts) {}
@@ -99,12 +109,13 @@ final class MovieFit {
 
     /** Each capture weighed again by what is left when the nuisances and the source are taken off. */
     List<CaptureModel> reweighed(HeatSource source) {
-        double[] watts = amplitudes(source);
+        Fit fit = fit(source);
         List<CaptureModel> fresh = new ArrayList<>();
         for (int c = 0; c < captures.size(); c++) {
             List<Column> all = new ArrayList<>(columns.get(c));
             all.add(captures.get(c).column(List.of(source), tables.get(c)));
-            fresh.add(captures.get(c).reweighed(all, watts));
+            Optional<OwnWarmth> own = captures.get(c).ownWarmth(source, tables.get(c));
+            fresh.add(captures.get(c).reweighed(all, fit.amplitudes(), own, fit.ownK()));
         }
         return fresh;
     }
@@ -114,37 +125,51 @@ final class MovieFit {
         return fit(source).amplitudes();
     }
 
-    private record Fit(Score score, double[] amplitudes) {}
+    /** @param ownK how far the source's own body stands above the board */
+    private record Fit(Score score, double[] amplitudes, double ownK) {}
 
     private Fit fit(HeatSource source) {
-        int n = nuisances.size();
-        double[][] g = new double[n + 1][n + 1];
-        double[] b = new double[n + 1];
-        for (int i = 0; i < n; i++) {
-            System.arraycopy(gram[i], 0, g[i], 0, n);
-            b[i] = rhs[i];
-        }
+        SourceEquations equations = new SourceEquations(gram, rhs);
         for (int c = 0; c < captures.size(); c++) {
             CaptureModel capture = captures.get(c);
-            Column column = capture.column(List.of(source), tables.get(c));
-            b[n] += capture.withData(column);
-            g[n][n] += column.with(column);
-            for (int i = 0; i < n; i++) {
-                double product = columns.get(c).get(i).with(column);
-                g[n][i] += product;
-                g[i][n] += product;
-            }
+            equations.add(
+                    capture,
+                    columns.get(c),
+                    capture.column(List.of(source), tables.get(c)),
+                    capture.ownWarmth(source, tables.get(c)));
         }
-        double dataPrecision = g[n][n];
+        double dataPrecision = equations.sourcePrecision();
         double precision = 1 / (expected.sigmaWatts() * expected.sigmaWatts());
-        g[n][n] += precision;
-        b[n] += expected.watts() * precision;
-        double[] amplitudes = java.util.Arrays.copyOf(alone, n + 1);
-        double gain =
-                NonNegativeFit.solve(g, b, amplitudes) - aloneGain - expected.watts() * expected.watts() * precision;
-        double occam = 0.5 * Math.log(precision / g[n][n]);
-        return new Fit(
-                new Score(gain / 2 + occam, amplitudes[n], amplitudes[n] * Math.sqrt(Math.max(0, dataPrecision))),
-                amplitudes);
+        equations.expect(expected.watts(), precision);
+        double constant = -aloneGain - expected.watts() * expected.watts() * precision + Math.log(precision);
+        double[] plain = Arrays.copyOf(alone, nuisances.size() + 1);
+        double value = (equations.solve(plain, precision) + constant) / 2;
+        if (!equations.seesOwnBody()) {
+            return new Fit(score(value, plain, dataPrecision), plain, 0);
+        }
+        double ownPrecision = 1 / Math.pow(ownSigmaK(source), 2);
+        SourceEquations free = equations.bodySolved(ownPrecision);
+        double[] differing = plain.clone();
+        double valueDiffering = (free.solve(differing, precision) + free.bodyGain(ownPrecision) + constant) / 2;
+        double[] amplitudes = valueDiffering > value ? differing : plain;
+        double ownK = valueDiffering > value ? free.bodyK(differing) : 0;
+        return new Fit(score(either(value, valueDiffering), amplitudes, dataPrecision), amplitudes, ownK);
+    }
+
+    private static Score score(double logLikelihood, double[] amplitudes, double precision) {
+        double watts = amplitudes[amplitudes.length - 1];
+        return new Score(logLikelihood, watts, watts * Math.sqrt(Math.max(0, precision)));
+    }
+
+    /** Log-likelihood when a body may or may not differ from its board. */
+    private static double either(double plain, double differing) {
+        double top = Math.max(plain, differing);
+        return top + Math.log((1 - OWN_SHARE) * Math.exp(plain - top) + OWN_SHARE * Math.exp(differing - top));
+    }
+
+    /** How far a body may stand above its board: all watts pass through its solder and the air beneath it. */
+    private double ownSigmaK(HeatSource source) {
+        double area = source.body().map(p -> p.wMm() * p.hMm()).orElse(1.0);
+        return (expected.watts() + expected.sigmaWatts()) / (CONTACT_W_PER_K + CONTACT_W_PER_MM2_K * area);
     }
 }

@@ -7,7 +7,8 @@ import java.util.Arrays;
  * In the order of the picture's rows.
  *
  * @param patch pixels on the body that covers it, which warm and cool together; 0 on bare board
- * @param modelVariance how far the slab model may be off there, kelvin²
+ * @param boardError how far the slab model may be off there, relative, were it bare board
+ * @param modelVariance the same in kelvin², bodies considered
  * @param lid which large body covers it, counted from 0; −1 on bare board and small parts
  * @param share how much of a whole pixel it is: less than 1 where a binned one was cut by a body's edge
  * @param still pictures of what stands still: in what is left of them when the camera moves or the room's mirror image
@@ -21,6 +22,7 @@ record Pixels(
         int rows,
         int columns,
         float[] patch,
+        float[] boardError,
         float[] modelVariance,
         int[] lid,
         float[] share,
@@ -37,6 +39,7 @@ record Pixels(
                 new int[count],
                 rows,
                 columns,
+                new float[count],
                 new float[count],
                 new float[count],
                 filled(count, -1),
@@ -134,6 +137,7 @@ record Pixels(
             System.arraycopy(bins.mean(still[m], 0), 0, few.still[m], 0, few.count());
         }
         float[] patches = bins.mean(patch, 0);
+        System.arraycopy(bins.mean(boardError, 0), 0, few.boardError, 0, few.count());
         float[] errors = bins.mean(modelVariance, 0);
         for (int p = 0; p < count(); p++) {
             int b = bins.of()[p];

@@ -28,6 +28,8 @@ final class ResponseTables {
     private final Map<Integer, KernelProjection> kernels = new ConcurrentHashMap<>();
     private final Map<Key, RadialTable> tables = new ConcurrentHashMap<>();
 
+    private final Map<Integer, double[]> flows = new ConcurrentHashMap<>();
+
     private record Key(boolean near, int spread, int lag) {}
 
     private record KernelProjection(TimeKernel kernel, double[][] projected) {}
@@ -62,14 +64,32 @@ final class ResponseTables {
     RadialTable of(HeatSource source, boolean near) {
         double blur = model.blurPx() * pitchMm;
         double spread2 = source.footprintMm2() + blur * blur + squareMm * squareMm / 12;
-        double lag = Math.max(MIN_LAG_S, source.lagS() * model.lagFactor());
         int spreadClass = (int) Math.round(Math.log(spread2) / SPREAD_CLASS);
-        int lagClass = (int) Math.round(Math.log(lag) / LAG_CLASS);
+        int lagClass = lagClass(source);
         return tables.computeIfAbsent(new Key(near, spreadClass, lagClass), key -> {
             KernelProjection k = kernels.computeIfAbsent(lagClass, this::kernel);
             return new RadialTable(
                     slab(), near, Math.exp(spreadClass * SPREAD_CLASS), k.kernel(), k.projected(), reachMm);
         });
+    }
+
+    /** What flows from the source into the board, by temporal component, a watt in the end. Not to be modified. */
+    double[] flow(HeatSource source) {
+        return flows.computeIfAbsent(lagClass(source), lagClass -> {
+            double[] flow = TimeKernel.lagged(waveform, timesS, model.offsetS(), Math.exp(lagClass * LAG_CLASS));
+            double[] components = new double[basis.length];
+            for (int j = 0; j < basis.length; j++) {
+                for (int f = 0; f < flow.length; f++) {
+                    components[j] += basis[j][f] * flow[f];
+                }
+            }
+            return components;
+        });
+    }
+
+    private int lagClass(HeatSource source) {
+        double lag = Math.max(MIN_LAG_S, source.lagS() * model.lagFactor());
+        return (int) Math.round(Math.log(lag) / LAG_CLASS);
     }
 
     private SlabParameters slab() {

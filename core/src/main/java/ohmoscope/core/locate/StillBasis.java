@@ -89,6 +89,18 @@ final class StillBasis {
         return shares;
     }
 
+    /** The same of values that are nothing but at a few pixels. @param weighted {@code [component · at.length + i]} */
+    float[] shares(int[] at, float[] weighted) {
+        float[] shares = new float[pictures * k];
+        for (int s = 0; s < shares.length; s++) {
+            int from = s % k * at.length;
+            for (int i = 0; i < at.length; i++) {
+                shares[s] += weighted[from + i] * unit[s * n + at[i]];
+            }
+        }
+        return shares;
+    }
+
     /** Takes every picture out, in place. */
     void takeOut(float[] values) {
         float[] weighted = new float[values.length];

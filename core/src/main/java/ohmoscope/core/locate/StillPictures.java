@@ -10,12 +10,14 @@ import ohmoscope.core.imaging.Projection;
  */
 final class StillPictures {
     private static final int SMOOTH_PX = 4;
+    private static final int ALWAYS = 16;
 
     private StillPictures() {}
 
     /**
      * @param baseline at the camera's own resolution, kelvin
-     * @return pictures at the movie's resolution: slope right, slope down, turn, zoom, contrast
+     * @return pictures at the movie's resolution: slope right, slope down, turn, zoom, contrast, its
+     *     smooth part and where that relaxes, mixed polynomials up to the third order, the lead's line
      */
     static float[][] of(float[] baseline, int cameraWidth, Projection movie, Optional<WireFinder.Wire> wire) {
         int w = movie.width();
@@ -38,7 +40,7 @@ final class StillPictures {
         mean /= w * h;
         float[] smooth = smoothed(smoothed(scene, w, h, SMOOTH_PX), w, h, SMOOTH_PX);
         float[] smoother = smoothed(smoothed(smooth, w, h, SMOOTH_PX), w, h, SMOOTH_PX);
-        float[][] pictures = new float[wire.isPresent() ? 12 : 11][w * h];
+        float[][] pictures = new float[wire.isPresent() ? ALWAYS + 1 : ALWAYS][w * h];
         for (int y = 1; y < h - 1; y++) {
             for (int x = 1; x < w - 1; x++) {
                 int p = y * w + x;
@@ -61,8 +63,15 @@ final class StillPictures {
                 pictures[8][p] = px2 * py;
                 pictures[9][p] = px * py2;
                 pictures[10][p] = px2 * py2;
+                float px3 = px * px * px - 0.6f * px;
+                float py3 = py * py * py - 0.6f * py;
+                pictures[11][p] = px3 * py;
+                pictures[12][p] = px * py3;
+                pictures[13][p] = px3 * py2;
+                pictures[14][p] = px2 * py3;
+                pictures[15][p] = px3 * py3;
                 if (wire.isPresent()) {
-                    pictures[11][p] = wire.get().share(x, y);
+                    pictures[ALWAYS][p] = wire.get().share(x, y);
                 }
             }
         }

@@ -22,6 +22,10 @@ class OnsetTest {
 
     /** A place that warms at once and one that warms late, both by the same in the end. */
     private List<char[]> frames(double kelvin) {
+        return frames(kelvin, 0.5);
+    }
+
+    private List<char[]> frames(double kelvin, double quickS) {
         Random random = new Random(5);
         List<char[]> frames = new ArrayList<>();
         for (int f = 0; f < FRAMES; f++) {
@@ -30,7 +34,7 @@ class OnsetTest {
             for (int p = 0; p < frame.length; p++) {
                 double x = map.xMm(p % W, p / W);
                 double y = map.yMm(p % W, p / W);
-                double quick = t > 0 ? 1 - Math.exp(-t / 0.5) : 0;
+                double quick = t > 0 ? 1 - Math.exp(-t / quickS) : 0;
                 double slow = t > 0 ? 1 - Math.exp(-Math.pow(t / 2.5, 2)) : 0;
                 double rise = kelvin
                         * (quick * Math.exp(-(Math.pow(x - 10, 2) + Math.pow(y - 15, 2)) / 18)
@@ -43,7 +47,11 @@ class OnsetTest {
     }
 
     private BoardField onset(double kelvin) throws Exception {
-        FrameSource source = Fixtures.frames(frames(kelvin));
+        return onset(frames(kelvin));
+    }
+
+    private BoardField onset(List<char[]> frames) throws Exception {
+        FrameSource source = Fixtures.frames(frames);
         return Onset.of(
                 spec,
                 source,
@@ -65,6 +73,14 @@ class OnsetTest {
         assertThat(spec.timesS().get(1)).isCloseTo(FRAME_S, within(1e-9));
         assertThat((double) at(field, 10, 15)).isCloseTo(0.5 * Math.log(2), within(0.12));
         assertThat((double) at(field, 30, 15)).isBetween(1.2, 2.6);
+    }
+
+    @Test
+    void whatIsWarmInTheFirstFrameAfterPowerWasHalfWarmBeforeIt() throws Exception {
+        double firstFrameS =
+                spec.timesS().stream().filter(t -> t > ON_S).findFirst().orElseThrow() - ON_S;
+        BoardField field = onset(frames(2, 1e-3));
+        assertThat((double) at(field, 10, 15)).isCloseTo(firstFrameS / 2, within(0.2 * firstFrameS));
     }
 
     @Test

@@ -53,7 +53,7 @@ class MovieFitTest {
     }
 
     private CaptureModel capture(float[] data) {
-        return CaptureModel.of(Side.TOP, pixels(), data, NOISE, time, PITCH, outline, 100_000);
+        return CaptureModel.of(Side.TOP, pixels(), data, NOISE, time, PITCH, outline, LocateSettings.DEFAULT, 100_000);
     }
 
     /** Data of a source, with noise and stripes. */
@@ -93,9 +93,13 @@ class MovieFitTest {
     @Test
     void stripesOfRowsAndColumnsDoNotMatter() {
         Score clean = fit(capture(data(HeatModel.of(slab), 0.05, 0, 2))).score(TRUE);
-        Score striped = fit(capture(data(HeatModel.of(slab), 0.05, 3, 2))).score(TRUE);
+        Score striped = fit(capture(data(HeatModel.of(slab), 0.05, 0.05, 2))).score(TRUE);
         assertThat(striped.watts()).isCloseTo(clean.watts(), within(1e-4));
         assertThat(striped.logLikelihood()).isCloseTo(clean.logLikelihood(), within(0.5));
+        // What is taken out is trusted a little less.
+        Score badly = fit(capture(data(HeatModel.of(slab), 0.05, 3, 2))).score(TRUE);
+        assertThat(badly.watts()).isCloseTo(clean.watts(), within(2e-3));
+        assertThat(badly.snr()).isLessThan(clean.snr());
     }
 
     @Test

@@ -106,8 +106,8 @@ class StillBasisTest {
     void aLeadIsAPictureOfItsOwn() {
         WireFinder.Wire wire = new WireFinder.Wire(4, 4, 1, 0, 1.6, 0.3, false);
         float[][] pictures = StillPictures.of(scene(), W, still(), Optional.of(wire));
-        assertThat(pictures).hasDimensions(12, W * H);
-        float[] line = pictures[11];
+        assertThat(pictures).hasDimensions(17, W * H);
+        float[] line = pictures[16];
         assertThat(line[4 * W + 15]).isEqualTo(1);
         assertThat(line[4 * W]).isZero();
         assertThat(line[12 * W + 15]).isLessThan(1e-3f);

@@ -1,0 +1,47 @@
+package ohmoscope.core.locate;
+
+import java.util.stream.IntStream;
+import ohmoscope.core.board.Part;
+import org.hipparchus.special.Erf;
+
+/**
+ * Where a body is seen.
+ *
+ * @param pixels of the capture
+ * @param shares how much of each one's light is the body's, 0 to 1
+ */
+record BodyMask(int[] pixels, float[] shares) {
+    /** Below this a pixel says nothing of the body. */
+    private static final double LEAST = 0.08;
+
+    /** @param sigmaMm of blur and pixel together */
+    static BodyMask of(Part part, Pixels pixels, double sigmaMm) {
+        double angle = Math.toRadians(part.rotDeg());
+        double cos = Math.cos(angle);
+        double sin = Math.sin(angle);
+        double reach = Math.hypot(part.wMm(), part.hMm()) / 2 + 2 * sigmaMm;
+        float[] all = new float[pixels.count()];
+        int[] seen = IntStream.range(0, all.length)
+                .filter(p -> Math.abs(pixels.xMm()[p] - part.xMm()) < reach
+                        && Math.abs(pixels.yMm()[p] - part.yMm()) < reach)
+                .filter(p -> {
+                    double dx = pixels.xMm()[p] - part.xMm();
+                    double dy = pixels.yMm()[p] - part.yMm();
+                    all[p] = (float) (within(dx * cos + dy * sin, part.wMm() / 2, sigmaMm)
+                            * within(-dx * sin + dy * cos, part.hMm() / 2, sigmaMm));
+                    return all[p] > LEAST;
+                })
+                .toArray();
+        float[] shares = new float[seen.length];
+        for (int i = 0; i < seen.length; i++) {
+            shares[i] = all[seen[i]];
+        }
+        return new BodyMask(seen, shares);
+    }
+
+    /** Of a Gaussian at a place, the share between minus and plus a half width. */
+    private static double within(double at, double halfMm, double sigmaMm) {
+        double root = Math.sqrt(2) * sigmaMm;
+        return (Erf.erf((at + halfMm) / root) - Erf.erf((at - halfMm) / root)) / 2;
+    }
+}

@@ -1,0 +1,34 @@
+package ohmoscope.core.locate;
+
+/**
+ * How a body that heat is released in differs from the board under it, one kelvin in the end: on a few pixels, behind the
+ * source's lag. It stands above its board; a shiny one looks cooler.
+ *
+ * @param pixels at which the body is seen
+ * @param values {@code [component · count + i]}
+ * @param weighted the same times the weights
+ * @param still how much of each still picture it holds
+ */
+record OwnWarmth(int[] pixels, float[] values, float[] weighted, float[] still) {
+    /** Takes so many kelvin of it off such an array, in place. */
+    void takeOff(float[] all, int n, float kelvin) {
+        int count = pixels.length;
+        for (int j = 0; j * count < values.length; j++) {
+            for (int i = 0; i < count; i++) {
+                all[j * n + pixels[i]] -= kelvin * values[j * count + i];
+            }
+        }
+    }
+
+    /** The sum over the body's pixels of such an array's values times those given. */
+    double with(float[] all, int n, float[] own) {
+        double sum = 0;
+        int count = pixels.length;
+        for (int j = 0; j * count < own.length; j++) {
+            for (int i = 0; i < count; i++) {
+                sum += all[j * n + pixels[i]] * own[j * count + i];
+            }
+        }
+        return sum;
+    }
+}
