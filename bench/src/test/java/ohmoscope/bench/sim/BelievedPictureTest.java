@@ -87,7 +87,8 @@ class BelievedPictureTest {
                 result.clockOffsetS(),
                 heats,
                 Side.TOP,
-                last);
+                last,
+                PredictedPicture.blurMm(spec()));
         WarmthMap seen = WarmthMap.of(
                 spec(),
                 input.captures().get(0).frames(),

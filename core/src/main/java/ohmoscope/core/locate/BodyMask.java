@@ -16,19 +16,13 @@ record BodyMask(int[] pixels, float[] shares) {
 
     /** @param sigmaMm of blur and pixel together */
     static BodyMask of(Part part, Pixels pixels, double sigmaMm) {
-        double angle = Math.toRadians(part.rotDeg());
-        double cos = Math.cos(angle);
-        double sin = Math.sin(angle);
         double reach = Math.hypot(part.wMm(), part.hMm()) / 2 + 2 * sigmaMm;
         float[] all = new float[pixels.count()];
         int[] seen = IntStream.range(0, all.length)
                 .filter(p -> Math.abs(pixels.xMm()[p] - part.xMm()) < reach
                         && Math.abs(pixels.yMm()[p] - part.yMm()) < reach)
                 .filter(p -> {
-                    double dx = pixels.xMm()[p] - part.xMm();
-                    double dy = pixels.yMm()[p] - part.yMm();
-                    all[p] = (float) (within(dx * cos + dy * sin, part.wMm() / 2, sigmaMm)
-                            * within(-dx * sin + dy * cos, part.hMm() / 2, sigmaMm));
+                    all[p] = (float) share(part, pixels.xMm()[p], pixels.yMm()[p], sigmaMm);
                     return all[p] > LEAST;
                 })
                 .toArray();
@@ -37,6 +31,15 @@ record BodyMask(int[] pixels, float[] shares) {
             shares[i] = all[seen[i]];
         }
         return new BodyMask(seen, shares);
+    }
+
+    /** How much of the light from a place on the board is the body's, 0 to 1, blurred by one sigma of {@code sigmaMm}. */
+    static double share(Part part, double xMm, double yMm, double sigmaMm) {
+        double angle = Math.toRadians(part.rotDeg());
+        double dx = xMm - part.xMm();
+        double dy = yMm - part.yMm();
+        return within(dx * Math.cos(angle) + dy * Math.sin(angle), part.wMm() / 2, sigmaMm)
+                * within(-dx * Math.sin(angle) + dy * Math.cos(angle), part.hMm() / 2, sigmaMm);
     }
 
     /** Of a Gaussian at a place, the share between minus and plus a half width. */

@@ -1,5 +1,6 @@
 package ohmoscope.core.locate;
 
+import java.util.OptionalDouble;
 import ohmoscope.core.board.Side;
 
 /**
@@ -10,6 +11,8 @@ import ohmoscope.core.board.Side;
  * @param footprintMm2 σ² of its footprint
  * @param lagS between power in it and heat in the board
  * @param watts while the power is on
+ * @param bodyK how far its own body looks above the board in the end, kelvin; below nothing for a shiny one; empty where
+ *     no difference was seen
  */
 public record FittedHeat(
         String what,
@@ -19,4 +22,10 @@ public record FittedHeat(
         Side side,
         double footprintMm2,
         double lagS,
-        double watts) {}
+        double watts,
+        OptionalDouble bodyK) {
+    public FittedHeat {
+        // Results stored by earlier versions have no such member.
+        bodyK = bodyK == null ? OptionalDouble.empty() : bodyK;
+    }
+}

@@ -163,12 +163,14 @@ final class Judgement {
             for (int i = 0; i < found.spotted().length; i++) {
                 if (candidates.get(i).part().ref().equals(suspect.part().ref())) {
                     HeatSource at = found.spotted()[i].source();
+                    double watts = found.fit().score(at).watts();
                     heats.add(heat(
                             found,
                             suspect.part().ref(),
                             true,
                             at,
-                            found.fit().score(at).watts()));
+                            watts,
+                            found.fit().bodyK(at)));
                 }
             }
         }
@@ -177,13 +179,15 @@ final class Judgement {
         for (int i = 0; i < nuisances.size(); i++) {
             List<HeatSource> sources = nuisances.get(i).sources();
             for (HeatSource source : sources) {
-                heats.add(heat(found, nuisances.get(i).what(), false, source, watts[i] / sources.size()));
+                double share = watts[i] / sources.size();
+                heats.add(heat(found, nuisances.get(i).what(), false, source, share, OptionalDouble.empty()));
             }
         }
         return heats;
     }
 
-    private static FittedHeat heat(Found found, String what, boolean suspect, HeatSource at, double watts) {
+    private static FittedHeat heat(
+            Found found, String what, boolean suspect, HeatSource at, double watts, OptionalDouble bodyK) {
         return new FittedHeat(
                 what,
                 suspect,
@@ -192,7 +196,8 @@ final class Judgement {
                 at.side(),
                 at.footprintMm2(),
                 at.lagS() * found.model().lagFactor(),
-                watts);
+                watts,
+                bodyK);
     }
 
     /** A little of what the parts have goes to those near the heat, whatever the model says of their side or shape. */

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.locate.CaptureModel.Column;
 
 /**
@@ -115,7 +116,7 @@ final class MovieFit {
             List<Column> all = new ArrayList<>(columns.get(c));
             all.add(captures.get(c).column(List.of(source), tables.get(c)));
             Optional<OwnWarmth> own = captures.get(c).ownWarmth(source, tables.get(c));
-            fresh.add(captures.get(c).reweighed(all, fit.amplitudes(), own, fit.ownK()));
+            fresh.add(captures.get(c).reweighed(all, fit.amplitudes(), own, fit.bodyK()));
         }
         return fresh;
     }
@@ -125,8 +126,14 @@ final class MovieFit {
         return fit(source).amplitudes();
     }
 
-    /** @param ownK how far the source's own body stands above the board */
-    private record Fit(Score score, double[] amplitudes, double ownK) {}
+    /** How far the source's own body looks above its board, kelvin in the end; empty where no difference is seen. */
+    OptionalDouble bodyK(HeatSource source) {
+        double kelvin = fit(source).bodyK();
+        return kelvin == 0 ? OptionalDouble.empty() : OptionalDouble.of(kelvin);
+    }
+
+    /** @param bodyK how far the source's own body looks above the board; 0 where no difference is seen */
+    private record Fit(Score score, double[] amplitudes, double bodyK) {}
 
     private Fit fit(HeatSource source) {
         SourceEquations equations = new SourceEquations(gram, rhs);
@@ -152,8 +159,8 @@ final class MovieFit {
         double[] differing = plain.clone();
         double valueDiffering = (free.solve(differing, precision) + free.bodyGain(ownPrecision) + constant) / 2;
         double[] amplitudes = valueDiffering > value ? differing : plain;
-        double ownK = valueDiffering > value ? free.bodyK(differing) : 0;
-        return new Fit(score(either(value, valueDiffering), amplitudes, dataPrecision), amplitudes, ownK);
+        double bodyK = valueDiffering > value ? free.bodyK(differing) : 0;
+        return new Fit(score(either(value, valueDiffering), amplitudes, dataPrecision), amplitudes, bodyK);
     }
 
     private static Score score(double logLikelihood, double[] amplitudes, double precision) {

@@ -12,12 +12,16 @@ import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.heat.TimeKernel;
 import ohmoscope.core.heat.Waveform;
 import ohmoscope.core.imaging.BoardField;
+import ohmoscope.core.imaging.CaptureSpec;
+import ohmoscope.core.imaging.Registration;
 
 /** What the engine believes a side of the board looks like at a time, to lay beside what was measured. */
 public final class PredictedPicture {
     private static final double CELL_MM = 0.75;
-    /** σ² of a usual camera's blur on the board. */
-    private static final double BLUR_MM2 = 0.1;
+    /** σ of a usual camera's blur, pixels, and of a pixel's own square. */
+    private static final double BLUR_PX = Math.hypot(0.8, 0.29);
+
+    private static final double LEAST_LAG_S = 0.02;
 
     private PredictedPicture() {}
 
@@ -28,6 +32,7 @@ public final class PredictedPicture {
      * @param heats what is taken to be warm
      * @param side that the camera looks at
      * @param tS when
+     * @param blurMm one sigma of the camera's blur on the board, see {@link #blurMm}
      * @return kelvin above the time before power; not a number off the board
      */
     public static BoardField of(
@@ -37,7 +42,8 @@ public final class PredictedPicture {
             double offsetS,
             List<FittedHeat> heats,
             Side side,
-            double tS) {
+            double tS,
+            double blurMm) {
         Outline outline = board.outline();
         BoardField field = BoardField.over(outline, CELL_MM);
         int cells = field.values().length;
@@ -47,11 +53,11 @@ public final class PredictedPicture {
         int[] nodes = new int[cells];
         float[] parts = new float[cells];
         for (FittedHeat heat : heats) {
-            TimeKernel kernel = new TimeKernel(waveform, at, offsetS, Math.max(0.02, heat.lagS()));
+            TimeKernel kernel = new TimeKernel(waveform, at, offsetS, Math.max(LEAST_LAG_S, heat.lagS()));
             RadialTable table = new RadialTable(
                     slab,
                     heat.side() == side,
-                    heat.footprintMm2() + BLUR_MM2,
+                    heat.footprintMm2() + blurMm * blurMm,
                     kernel,
                     RadialTable.project(one, kernel),
                     diagonal);
@@ -73,6 +79,14 @@ public final class PredictedPicture {
         board.parts().stream()
                 .filter(p -> p.side() == side && CapturePreparer.isLid(p))
                 .forEach(lid -> evenOut(field, lid));
+        for (FittedHeat heat : heats) {
+            if (heat.side() == side && heat.bodyK().isPresent()) {
+                double flow = TimeKernel.lagged(waveform, at, offsetS, Math.max(LEAST_LAG_S, heat.lagS()))[0];
+                board.part(heat.what())
+                        .ifPresent(
+                                part -> stand(field, part, flow * heat.bodyK().getAsDouble(), blurMm));
+            }
+        }
         Outline.Inside inside = outline.inside();
         for (int c = 0; c < cells; c++) {
             if (!inside.test(field.xMm(c), field.yMm(c))) {
@@ -80,6 +94,19 @@ public final class PredictedPicture {
             }
         }
         return field;
+    }
+
+    /** One sigma of a usual camera's blur on the board, as this capture lies, mm. */
+    public static double blurMm(CaptureSpec spec) {
+        double pitch =
+                Registration.fit(spec.registration()).homography().pitchMm(spec.width() / 2.0, spec.height() / 2.0);
+        return BLUR_PX * pitch;
+    }
+
+    private static void stand(BoardField field, Part part, double kelvin, double blurMm) {
+        for (int c = 0; c < field.values().length; c++) {
+            field.values()[c] += (float) (kelvin * BodyMask.share(part, field.xMm(c), field.yMm(c), blurMm));
+        }
     }
 
     private static void evenOut(BoardField field, Part lid) {

@@ -4,6 +4,7 @@ import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalDouble;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.locate.MovieFit.Expected;
 import ohmoscope.core.locate.MovieFit.Nuisance;
@@ -45,6 +46,10 @@ final class SidedFit {
     Score score(HeatSource source) {
         Score own = fits.get(source.side()).score(source);
         return new Score(own.logLikelihood() + offsets.get(source.side()), own.watts(), own.snr());
+    }
+
+    OptionalDouble bodyK(HeatSource source) {
+        return fits.get(source.side()).bodyK(source);
     }
 
     double[] amplitudes(HeatSource source) {

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
+import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Outline;
@@ -20,11 +21,11 @@ class PredictedPictureTest {
     private static final SlabParameters SLAB = SlabParameters.expected(Fixtures.board());
 
     private static FittedHeat heat(double xMm, double yMm, double watts) {
-        return new FittedHeat("C1", true, xMm, yMm, Side.TOP, 0.2, 0.02, watts);
+        return new FittedHeat("C1", true, xMm, yMm, Side.TOP, 0.2, 0.02, watts, OptionalDouble.empty());
     }
 
     private static BoardField picture(Outline outline, Side side, double tS, FittedHeat... heats) {
-        return PredictedPicture.of(bare(outline), SLAB, Waveform.stepAt(1), 0, List.of(heats), side, tS);
+        return PredictedPicture.of(bare(outline), SLAB, Waveform.stepAt(1), 0, List.of(heats), side, tS, 0.3);
     }
 
     private static Board bare(Outline outline) {
@@ -36,7 +37,7 @@ class PredictedPictureTest {
         Board board = Fixtures.board();
         Part chip = board.part("U1").orElseThrow();
         FittedHeat own = heat(chip.xMm(), chip.yMm(), 0.3);
-        BoardField field = PredictedPicture.of(board, SLAB, Waveform.stepAt(0), 0, List.of(own), Side.TOP, 3);
+        BoardField field = PredictedPicture.of(board, SLAB, Waveform.stepAt(0), 0, List.of(own), Side.TOP, 3, 0.3);
         float first = Float.NaN;
         for (int c = 0; c < field.values().length; c++) {
             if (chip.covers(field.xMm(c), field.yMm(c), 0)) {

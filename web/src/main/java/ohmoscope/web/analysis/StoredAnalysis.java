@@ -218,15 +218,23 @@ public record StoredAnalysis(
     }
 
     /**
-     * What a side looks like at a time if this suspect is the fault: its own heat, and what warms besides.
+     * What a capture looks like at a time if this suspect is the fault: its own heat, and what warms besides.
      *
      * @param suspect one of {@link #drawn}
      */
-    public BoardField predicted(Board board, SupplyLog log, String suspect, Side side, double tS) {
+    public BoardField predicted(Board board, SupplyLog log, String suspect, CaptureSpec spec, double tS) {
         List<FittedHeat> warm = heats.stream()
                 .filter(h -> !h.suspect() || h.what().equals(suspect))
                 .toList();
-        return PredictedPicture.of(board, slab, Waveform.resistive(log), clockOffsetS.orElse(0), warm, side, tS);
+        return PredictedPicture.of(
+                board,
+                slab,
+                Waveform.resistive(log),
+                clockOffsetS.orElse(0),
+                warm,
+                spec.side(),
+                tS,
+                PredictedPicture.blurMm(spec));
     }
 
     /** The warning's name in the contract. */

@@ -75,11 +75,7 @@ class FieldController {
                         + " is not among the leading suspects, or the frames were looked into before pictures of"
                         + " them were kept: look into the frames again."));
         return Field.of(analysis.predicted(
-                job.board(),
-                job.supplyLog(),
-                suspect,
-                spec.side(),
-                spec.timesS().get(frame)));
+                job.board(), job.supplyLog(), suspect, spec, spec.timesS().get(frame)));
     }
 
     /** Seconds from power to half of the last warmth. */

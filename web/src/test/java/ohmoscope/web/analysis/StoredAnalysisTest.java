@@ -11,6 +11,7 @@ import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.imaging.BoardField;
+import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.locate.FittedHeat;
 import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.SourceEstimate;
@@ -25,6 +26,8 @@ import tools.jackson.databind.node.ObjectNode;
 
 /** Results as they are kept, those of earlier versions among them. */
 class StoredAnalysisTest {
+    private static final CaptureSpec SPEC = Fixtures.capture(92, 72, 40, Fixtures.corners(40, 30, 2.2));
+
     private final JsonMapper mapper = JsonMapper.builder().build();
 
     private static StoredCapture capture(String id, Side side, double hottestK) {
@@ -48,7 +51,7 @@ class StoredAnalysisTest {
     }
 
     private static FittedHeat heat(String what, boolean suspect, double xMm, double watts) {
-        return new FittedHeat(what, suspect, xMm, 14, Side.TOP, 0.1, 0.1, watts);
+        return new FittedHeat(what, suspect, xMm, 14, Side.TOP, 0.1, 0.1, watts, OptionalDouble.of(0.3));
     }
 
     private static StoredAnalysis analysis() {
@@ -94,8 +97,8 @@ class StoredAnalysisTest {
     void eachSuspectIsDrawnAloneWithWhatWarmsBesides() {
         StoredAnalysis analysis = analysis();
         assertThat(analysis.drawn()).containsExactly("C3", "C5");
-        BoardField third = analysis.predicted(Fixtures.board(), Fixtures.log(1, 9, 10, 0.2, 2), "C3", Side.TOP, 6);
-        BoardField fifth = analysis.predicted(Fixtures.board(), Fixtures.log(1, 9, 10, 0.2, 2), "C5", Side.TOP, 6);
+        BoardField third = analysis.predicted(Fixtures.board(), Fixtures.log(1, 9, 10, 0.2, 2), "C3", SPEC, 6);
+        BoardField fifth = analysis.predicted(Fixtures.board(), Fixtures.log(1, 9, 10, 0.2, 2), "C5", SPEC, 6);
         assertThat(warmest(third)).isBetween(19.0, 21.0);
         assertThat(warmest(fifth)).isBetween(27.0, 29.0);
         int lead = cell(third, 6, 14);

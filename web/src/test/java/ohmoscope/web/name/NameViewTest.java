@@ -69,7 +69,7 @@ class NameViewTest {
                 List.of(capture),
                 SlabParameters.expected(board),
                 OptionalDouble.empty(),
-                List.of(new FittedHeat(first.ref(), true, xMm, yMm, source, 0.1, 0.1, 0.1)),
+                List.of(new FittedHeat(first.ref(), true, xMm, yMm, source, 0.1, 0.1, 0.1, OptionalDouble.empty())),
                 1);
         return new Desk.Open(bare.job(), bare.advice(), bare.schools(), Optional.of(analysis), bare.head());
     }
