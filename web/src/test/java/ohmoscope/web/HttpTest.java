@@ -337,6 +337,31 @@ class HttpTest {
     }
 
     @Test
+    void leadsAndSupplyAreKeptForTheNextJob() throws Exception {
+        assertThat(get("/jobs/T-HTTP/inject").body())
+                .contains("Keep these leads and this supply")
+                .doesNotContain("are kept for your next jobs");
+        HttpResponse<String> kept =
+                post("/jobs/T-HTTP/inject/means", "leads=0.031&rated=7.5&mostV=15&mostA=3", token());
+        assertThat(kept.statusCode()).isEqualTo(302);
+        assertThat(kept.headers().firstValue("Location").orElse("")).endsWith("/jobs/T-HTTP/inject");
+        String again = get("/jobs/T-HTTP/inject").body();
+        assertThat(again)
+                .contains("name=\"rated\" inputmode=\"decimal\" value=\"7.5\"")
+                .contains("name=\"mostV\" inputmode=\"decimal\" value=\"15\"");
+        // Asked for otherwise, it is planned otherwise, and what is kept stays.
+        assertThat(get("/jobs/T-HTTP/inject?mostV=20").body())
+                .contains("name=\"mostV\" inputmode=\"decimal\" value=\"20\"")
+                .contains("Keep these leads and this supply");
+        HttpResponse<String> odd = post("/jobs/T-HTTP/inject/means", "leads=-1&rated=7.5&mostV=15&mostA=3", token());
+        assertThat(odd.statusCode()).isEqualTo(400);
+        assertThat(odd.body()).contains("lead_ohms").doesNotContain("Exception");
+        assertThat(post("/jobs/T-HTTP/inject/means", "leads=0.03", token()).statusCode())
+                .isEqualTo(400);
+        assertThat(get("/jobs/T-HTTP/inject").body()).contains("value=\"7.5\"");
+    }
+
+    @Test
     void thePredictedPictureIsWarmestWhereTheSuspectIs() throws Exception {
         HttpResponse<String> told = get(captures() + "/fields/predicted?suspect=" + Simulated.CULPRIT + "&frame=40");
         assertThat(told.statusCode()).isEqualTo(200);

@@ -68,4 +68,28 @@ class HeatSolverTest {
         two.advance(2);
         assertThat(two.faceK(22, 15, Side.TOP)).isCloseTo(2 * one.faceK(22, 15, Side.TOP), within(1e-4));
     }
+
+    @Test
+    void aSolderedBodyStandsAFewTensOfKelvinAWattAboveItsBoard() {
+        HeatSolver heat = solver(0);
+        heat.heatPart("C3", 0.1);
+        heat.advance(6);
+        double above = (heat.lidK(4) - heat.faceK(20, 14, Side.TOP)) / 0.1;
+        assertThat(above).isBetween(8.0, 80.0);
+    }
+
+    @Test
+    void smallBodiesFollowQuicklyAndStayStable() {
+        HeatSolver heat = solver(0.3);
+        heat.heatPart("C3", 0.1);
+        double before = 0;
+        for (int i = 0; i < 40; i++) {
+            heat.advance(0.05);
+            assertThat(heat.lidK(4)).isGreaterThanOrEqualTo(before).isLessThan(50);
+            before = heat.lidK(4);
+        }
+        double settled = heat.lidK(4) - heat.faceK(20, 14, Side.TOP);
+        heat.advance(3);
+        assertThat(heat.lidK(4) - heat.faceK(20, 14, Side.TOP)).isCloseTo(settled, within(0.15 * settled));
+    }
 }

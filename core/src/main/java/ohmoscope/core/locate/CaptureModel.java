@@ -134,7 +134,7 @@ final class CaptureModel {
     /** Weighed again by what is left when sources are taken off. */
     CaptureModel reweighed(List<Column> columns, double[] watts, Optional<OwnWarmth> own, double ownK) {
         float[] residual = data.clone();
-        own.ifPresent(w -> w.takeOff(residual, n, (float) ownK));
+        own.ifPresent(w -> w.addTo(residual, w.values(), n, (float) -ownK));
         for (int c = 0; c < columns.size(); c++) {
             float a = (float) watts[c];
             float[] column = columns.get(c).values();
@@ -219,6 +219,23 @@ final class CaptureModel {
         double with(Column other) {
             return Dot.of(weighted, other.values) - Dot.of(still, other.still);
         }
+
+        /** How it changes on the way to another one, by the step taken. */
+        Column slope(Column other, double step) {
+            return new Column(
+                    slope(values, other.values, step),
+                    slope(weighted, other.weighted, step),
+                    slope(still, other.still, step));
+        }
+
+        private static float[] slope(float[] from, float[] to, double step) {
+            float[] slope = new float[from.length];
+            float by = (float) (1 / step);
+            for (int i = 0; i < slope.length; i++) {
+                slope[i] = by * (to[i] - from[i]);
+            }
+            return slope;
+        }
     }
 
     /** Predicted components of one watt shared evenly by the sources; edges of the board mirror them. */
@@ -237,6 +254,37 @@ final class CaptureModel {
             weighted[i] = weight[i] * values[i];
         }
         return new Column(values, weighted, still.shares(weighted));
+    }
+
+    /**
+     * Columns times their amplitudes, and the body's share: what the fit believes.
+     *
+     * @param amplitudes one a column
+     */
+    Column together(List<Column> columns, double[] amplitudes, Optional<OwnWarmth> own, double bodyK) {
+        float[] values = new float[k * n];
+        float[] weighted = new float[k * n];
+        float[] shares = new float[still.shares()];
+        for (int c = 0; c < columns.size(); c++) {
+            float a = (float) amplitudes[c];
+            if (a > 0) {
+                addTo(values, columns.get(c).values(), a);
+                addTo(weighted, columns.get(c).weighted(), a);
+                addTo(shares, columns.get(c).still(), a);
+            }
+        }
+        own.ifPresent(w -> {
+            w.addTo(values, w.values(), n, (float) bodyK);
+            w.addTo(weighted, w.weighted(), n, (float) bodyK);
+            addTo(shares, w.still(), (float) bodyK);
+        });
+        return new Column(values, weighted, shares);
+    }
+
+    private static void addTo(float[] sum, float[] values, float by) {
+        for (int i = 0; i < sum.length; i++) {
+            sum[i] += by * values[i];
+        }
     }
 
     /** What the source's own body stands above the board; empty when this camera does not see it. */

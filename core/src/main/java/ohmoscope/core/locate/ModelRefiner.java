@@ -1,30 +1,55 @@
 package ohmoscope.core.locate;
 
-import java.util.Arrays;
 import java.util.List;
-import ohmoscope.core.fit.Climb;
+import java.util.stream.IntStream;
 import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.locate.CaptureModel.Column;
+import org.ejml.simple.SimpleMatrix;
 
 /**
  * Lets the movie decide the board's diffusivity, the time across it, clock offset, lag and blur, at one source whose
- * place is free: the penalised likelihood is climbed by Nelder and Mead's simplex. Give it captures binned to a few thousand pixels.
+ * place is free: damped Gauss–Newton steps (Levenberg and Marquardt) on what the fit explains, amplitudes solved anew at
+ * each point (Golub and Pereyra's variable projection). Give it captures binned to a few thousand pixels. A step costs a
+ * fit for each unknown, on all cores.
  */
 final class ModelRefiner {
-    private static final int MAX_EVALUATIONS = 110;
-    /** Prior standard deviations, natural logs but for the clock (seconds). */
-    private static final double[] SIGMA = {0.6, 0.4, 0.05, 0.7, 0.3};
+    private static final int MOST_STEPS = 6;
+    private static final int MOST_TRIES = 3;
+    /** Prior standard deviations: natural logs but for the clock (seconds) and the source's shift (mm). */
+    private static final double[] SIGMA = {0.6, 0.4, 0.05, 0.7, 0.3, 0.8, 0.8};
 
-    private static final double FREE_SHIFT_MM = 0.8;
-    private static final double[] STEP = {0.3, 0.3, 0.05, 0.5, 0.25, 0.3, 0.3};
+    /** Of which the first so many are the model's. */
+    private static final int MODEL_UNKNOWNS = 5;
+
+    private static final double[] DIFFERENCE = {0.15, 0.15, 0.02, 0.3, 0.15, 0.15, 0.15};
     private static final double MAX_LOG = 0.9;
     /** Copper planes spread heat up to four times better than what the layers' list lets one expect. */
     private static final double MAX_DIFFUSIVITY_LOG = 1.5;
 
     private static final double MAX_OFFSET_S = 0.15;
-    /** Nats between simplex values at which the climb ends. */
+    /** No step goes farther than so many prior deviations. */
+    private static final double FARTHEST = 1.2;
+    /** A gain below this many nats ends the climb. */
     private static final double SETTLED_NATS = 0.05;
 
-    private ModelRefiner() {}
+    private final List<CaptureModel> captures;
+    private final List<MovieFit.Nuisance> nuisances;
+    private final MovieFit.Expected expected;
+    private final HeatModel start;
+    private final HeatSource source;
+
+    private ModelRefiner(
+            List<CaptureModel> captures,
+            List<MovieFit.Nuisance> nuisances,
+            MovieFit.Expected expected,
+            HeatModel start,
+            HeatSource source) {
+        this.captures = captures;
+        this.nuisances = nuisances;
+        this.expected = expected;
+        this.start = start;
+        this.source = source;
+    }
 
     /** A model and where it lies from the expected one: logs, a clock offset, and the source's shift. */
     record Refined(HeatModel model, double[] point) {
@@ -34,23 +59,23 @@ final class ModelRefiner {
 
         /** What the model costs against its prior, nats. */
         double penalty() {
-            return ModelRefiner.penalty(point);
+            return ModelRefiner.penalty(point, MODEL_UNKNOWNS);
         }
     }
 
-    private static double penalty(double[] point) {
+    private static double penalty(double[] point, int unknowns) {
         double penalty = 0;
-        for (int i = 0; i < SIGMA.length; i++) {
+        for (int i = 0; i < unknowns; i++) {
             penalty += Math.pow(point[i] / SIGMA[i], 2) / 2;
         }
         return penalty;
     }
 
     static double[] unmoved() {
-        return new double[STEP.length];
+        return new double[SIGMA.length];
     }
 
-    /** @param from the point to begin at; from {@link #unmoved} the first simplex is twice as wide */
+    /** @param from the point to begin at */
     static Refined refine(
             List<CaptureModel> captures,
             List<MovieFit.Nuisance> nuisances,
@@ -58,20 +83,87 @@ final class ModelRefiner {
             HeatModel start,
             HeatSource source,
             double[] from) {
-        boolean first = Arrays.equals(from, unmoved());
-        double[] steps = Arrays.stream(STEP).map(v -> first ? v : v / 2).toArray();
-        double[] best = Climb.up(
-                point -> {
-                    double penalty = penalty(point)
-                            + (point[5] * point[5] + point[6] * point[6]) / (2 * FREE_SHIFT_MM * FREE_SHIFT_MM);
-                    MovieFit fit = new MovieFit(captures, nuisances, expected, at(start, point));
-                    return fit.total(source.moved(point[5], point[6])) - penalty;
-                },
-                from,
-                steps,
-                first ? MAX_EVALUATIONS : MAX_EVALUATIONS / 2,
-                SETTLED_NATS);
+        double[] best = new ModelRefiner(captures, nuisances, expected, start, source).climbed(from);
         return new Refined(at(start, best), best);
+    }
+
+    private MovieFit.Explained explained(double[] point) {
+        return new MovieFit(captures, nuisances, expected, at(start, point))
+                .explained(source.moved(point[SIGMA.length - 2], point[SIGMA.length - 1]));
+    }
+
+    private static double value(MovieFit.Explained explained, double[] point) {
+        return explained.logLikelihood() - penalty(point, point.length);
+    }
+
+    private double[] climbed(double[] from) {
+        double[] point = from;
+        MovieFit.Explained here = explained(point);
+        double damping = 0.1;
+        double gained = Double.POSITIVE_INFINITY;
+        for (int step = 0; step < MOST_STEPS && gained > SETTLED_NATS; step++) {
+            List<List<Column>> slopes = slopes(point, here);
+            gained = 0;
+            for (int tried = 0; tried < MOST_TRIES && gained <= 0; tried++) {
+                double[] next = next(point, here, slopes, damping);
+                MovieFit.Explained there = explained(next);
+                gained = value(there, next) - value(here, point);
+                damping *= gained > 0 ? 0.3 : 6;
+                if (gained > 0) {
+                    point = next;
+                    here = there;
+                }
+            }
+        }
+        return point;
+    }
+
+    /** What a little of each unknown changes. */
+    private List<List<Column>> slopes(double[] point, MovieFit.Explained here) {
+        return IntStream.range(0, point.length)
+                .parallel()
+                .mapToObj(i -> {
+                    double[] beside = point.clone();
+                    // Towards the expected value, where nothing is limited.
+                    double by = beside[i] > 0 ? -DIFFERENCE[i] : DIFFERENCE[i];
+                    beside[i] += by;
+                    List<Column> changed = explained(beside).columns();
+                    return IntStream.range(0, changed.size())
+                            .mapToObj(c -> here.columns().get(c).slope(changed.get(c), by))
+                            .toList();
+                })
+                .toList();
+    }
+
+    private double[] next(double[] point, MovieFit.Explained here, List<List<Column>> slopes, double damping) {
+        int n = point.length;
+        SimpleMatrix curvature = new SimpleMatrix(n, n);
+        SimpleMatrix rise = new SimpleMatrix(n, 1);
+        for (int i = 0; i < n; i++) {
+            double precision = 1 / (SIGMA[i] * SIGMA[i]);
+            for (int j = 0; j <= i; j++) {
+                double product = MovieFit.Explained.product(slopes.get(i), slopes.get(j));
+                curvature.set(i, j, product);
+                curvature.set(j, i, product);
+            }
+            double data = -MovieFit.Explained.product(slopes.get(i), here.columns());
+            for (int c = 0; c < captures.size(); c++) {
+                data += captures.get(c).withData(slopes.get(i).get(c));
+            }
+            rise.set(i, 0, data - point[i] * precision);
+            curvature.set(i, i, (curvature.get(i, i) + precision) * (1 + damping));
+        }
+        SimpleMatrix move = curvature.solve(rise);
+        double[] next = point.clone();
+        for (int i = 0; i < n; i++) {
+            next[i] += limited(move.get(i, 0), FARTHEST * SIGMA[i]);
+        }
+        next[0] = limited(next[0], MAX_DIFFUSIVITY_LOG);
+        next[2] = limited(next[2], MAX_OFFSET_S);
+        for (int i : new int[] {1, 3, 4}) {
+            next[i] = limited(next[i], MAX_LOG);
+        }
+        return next;
     }
 
     private static HeatModel at(HeatModel start, double[] p) {

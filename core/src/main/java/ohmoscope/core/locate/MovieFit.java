@@ -108,6 +108,36 @@ final class MovieFit {
         return score(source).logLikelihood() + aloneGain / 2;
     }
 
+    /**
+     * What the nuisances and the source together make of the frames at their best amplitudes.
+     *
+     * @param columns one a capture
+     * @param logLikelihood as {@link #total}
+     */
+    record Explained(List<Column> columns, double logLikelihood) {
+        /** The weighted product over all captures. */
+        static double product(List<Column> a, List<Column> b) {
+            double sum = 0;
+            for (int c = 0; c < a.size(); c++) {
+                sum += a.get(c).with(b.get(c));
+            }
+            return sum;
+        }
+    }
+
+    Explained explained(HeatSource source) {
+        Fit fit = fit(source);
+        List<Column> explained = new ArrayList<>();
+        for (int c = 0; c < captures.size(); c++) {
+            CaptureModel capture = captures.get(c);
+            List<Column> all = new ArrayList<>(columns.get(c));
+            all.add(capture.column(List.of(source), tables.get(c)));
+            explained.add(
+                    capture.together(all, fit.amplitudes(), capture.ownWarmth(source, tables.get(c)), fit.bodyK()));
+        }
+        return new Explained(explained, fit.score().logLikelihood() + aloneGain / 2);
+    }
+
     /** Each capture weighed again by what is left when the nuisances and the source are taken off. */
     List<CaptureModel> reweighed(HeatSource source) {
         Fit fit = fit(source);

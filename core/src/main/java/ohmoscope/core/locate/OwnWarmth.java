@@ -10,12 +10,12 @@ package ohmoscope.core.locate;
  * @param still how much of each still picture it holds
  */
 record OwnWarmth(int[] pixels, float[] values, float[] weighted, float[] still) {
-    /** Takes so many kelvin of it off such an array, in place. */
-    void takeOff(float[] all, int n, float kelvin) {
+    /** Adds so much of its values, or of its weighted ones, to such an array over all pixels. */
+    void addTo(float[] all, float[] own, int n, float by) {
         int count = pixels.length;
-        for (int j = 0; j * count < values.length; j++) {
+        for (int j = 0; j * count < own.length; j++) {
             for (int i = 0; i < count; i++) {
-                all[j * n + pixels[i]] -= kelvin * values[j * count + i];
+                all[j * n + pixels[i]] += by * own[j * count + i];
             }
         }
     }

@@ -10,12 +10,12 @@ import ohmoscope.core.heat.Waveform;
 /** Radial tables of one capture under one heat model, made when first asked for. Safe for several threads. */
 final class ResponseTables {
     /** Footprints and lags this close share a table, natural log. */
-    private static final double SPREAD_CLASS = 0.12;
+    private static final double SPREAD_CLASS = 0.05;
 
     /** Beyond this many lengths of diffusion there is no heat to speak of: less than a thousandth of the source's own. */
     private static final double REACH = 2.4;
 
-    private static final double LAG_CLASS = 0.25;
+    private static final double LAG_CLASS = 0.1;
     private static final double MIN_LAG_S = 0.02;
 
     private final HeatModel model;

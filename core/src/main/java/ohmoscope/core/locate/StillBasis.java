@@ -76,6 +76,11 @@ final class StillBasis {
         }
     }
 
+    /** How many products {@link #shares(float[])} returns. */
+    int shares() {
+        return pictures * k;
+    }
+
     /**
      * Products with each picture, {@code [picture · k + component]}.
      *

@@ -1,6 +1,7 @@
 package ohmoscope.core.imaging;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -97,5 +98,39 @@ class EdgeSnapTest {
             usable += snapped(picture(0, 30 + seed), off(2, seed)).usable() ? 1 : 0;
         }
         assertThat(usable).isLessThanOrEqualTo(2);
+    }
+
+    /** Pairs that agree among themselves, clicked in a frame that lay elsewhere. */
+    private List<RegistrationPair> shifted(double dx, double dy) {
+        return right.stream()
+                .map(p -> new RegistrationPair(p.xPx() + dx, p.yPx() + dy, p.xMm(), p.yMm()))
+                .toList();
+    }
+
+    @Test
+    void pairsClickedInAnotherFrameSlideBack() {
+        for (double[] by : new double[][] {{1.8, -1.2}, {-2.1, 0.4}, {0.3, 2.2}}) {
+            List<RegistrationPair> pairs = shifted(by[0], by[1]);
+            EdgeSnap.Snapped slid =
+                    EdgeSnap.from(picture(0.5, 4), W, H, board, Side.TOP, pairs).slide(pairs, 3.5);
+            assertThat(slid.usable()).isTrue();
+            assertThat(errorPx(Registration.fit(slid.pairs()).homography())).isLessThan(0.5);
+        }
+    }
+
+    @Test
+    void slidingNeitherTurnsNorStrains() {
+        List<RegistrationPair> pairs = off(0.5, 5);
+        EdgeSnap.Snapped slid =
+                EdgeSnap.from(picture(0.5, 5), W, H, board, Side.TOP, pairs).slide(pairs, 3);
+        Homography before = Registration.fit(pairs).homography();
+        Homography after = Registration.fit(slid.pairs()).homography();
+        double dx = after.xPx(20, 15) - before.xPx(20, 15);
+        double dy = after.yPx(20, 15) - before.yPx(20, 15);
+        assertThat(Math.hypot(dx, dy)).isLessThanOrEqualTo(3.01);
+        for (double[] mm : new double[][] {{0, 0}, {40, 0}, {40, 30}, {0, 30}}) {
+            assertThat(after.xPx(mm[0], mm[1]) - before.xPx(mm[0], mm[1])).isCloseTo(dx, within(0.05));
+            assertThat(after.yPx(mm[0], mm[1]) - before.yPx(mm[0], mm[1])).isCloseTo(dy, within(0.05));
+        }
     }
 }

@@ -7,9 +7,12 @@ import static org.assertj.core.api.Assertions.withinPercentage;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Outline;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.heat.TemporalBasis;
@@ -234,5 +237,87 @@ class MovieFitTest {
             sums.add(sum);
         }
         assertThat(sums).allSatisfy(s -> assertThat(Math.abs(s)).isLessThan(1e-2 * Math.sqrt(product)));
+    }
+
+    private final Part part = Fixtures.twoPin("C9", PartKind.CAPACITOR, 17, 12, "VBAT", "GND");
+    private final HeatSource inBody = new HeatSource(17, 12, Side.TOP, 0.2, 0.1, Optional.of(part));
+
+    /** Heat released in the part's body, which looks by some kelvin warmer than the board under it, or cooler. */
+    private CaptureModel bodyCapture(double watts, double bodyK, long seed) {
+        float[] data = data(HeatModel.of(slab), watts, 0, seed);
+        CaptureModel empty = capture(new float[data.length]);
+        OwnWarmth own =
+                empty.ownWarmth(inBody, empty.tables(HeatModel.of(slab))).orElseThrow();
+        own.addTo(data, own.values(), ROWS * COLUMNS, (float) bodyK);
+        return capture(data);
+    }
+
+    @Test
+    void aBodyThatStandsAboveItsBoardSpeaksForItsPart() {
+        MovieFit fit = fit(bodyCapture(0.02, 0.8, 21));
+        assertThat(fit.bodyK(inBody).orElseThrow()).isCloseTo(0.8, within(0.2));
+        assertThat(fit.score(inBody).watts()).isCloseTo(0.02, within(0.002));
+        assertThat(fit.score(inBody).logLikelihood())
+                .isGreaterThan(fit.score(TRUE).logLikelihood() + 20);
+    }
+
+    @Test
+    void aShinyBodyLooksCoolerAndDoesNotHideItsHeat() {
+        MovieFit fit = fit(bodyCapture(0.05, -0.5, 22));
+        assertThat(fit.bodyK(inBody).orElseThrow()).isCloseTo(-0.5, within(0.1));
+        assertThat(fit.score(inBody).watts()).isCloseTo(0.05, within(0.003));
+    }
+
+    @Test
+    void aBodyLikeItsBoardCostsItsPartLittle() {
+        MovieFit fit = fit(bodyCapture(0.05, 0, 23));
+        double without = fit.score(TRUE).logLikelihood();
+        assertThat(fit.score(inBody).logLikelihood()).isBetween(without - 1, without + 3);
+    }
+
+    @Test
+    void aBodyOnTheOtherFaceIsNotSeen() {
+        CaptureModel capture = bodyCapture(0.05, 0.5, 24);
+        HeatSource below = new HeatSource(17, 12, Side.BOTTOM, 0.2, 0.1, Optional.of(part));
+        assertThat(capture.ownWarmth(below, capture.tables(HeatModel.of(slab)))).isEmpty();
+        assertThat(capture.ownWarmth(TRUE, capture.tables(HeatModel.of(slab)))).isEmpty();
+        assertThat(fit(capture).bodyK(below)).isEmpty();
+    }
+
+    @Test
+    void weighingAgainTakesTheBodysOwnWarmthOff() {
+        CaptureModel capture = bodyCapture(0.05, 2, 25);
+        CaptureModel again = fit(capture).reweighed(inBody).get(0);
+        assertThat(fit(again).score(inBody).logLikelihood())
+                .isGreaterThan(0.6 * fit(capture).score(inBody).logLikelihood());
+    }
+
+    @Test
+    void whatIsExplainedIsTheDataButForTheNoise() {
+        CaptureModel capture = bodyCapture(0.05, 0.8, 26);
+        MovieFit fit = fit(capture);
+        MovieFit.Explained explained = fit.explained(inBody);
+        double square = MovieFit.Explained.product(explained.columns(), explained.columns());
+        double withData = capture.withData(explained.columns().get(0));
+        assertThat(withData).isCloseTo(square, withinPercentage(2));
+        assertThat(explained.logLikelihood()).isCloseTo(fit.total(inBody), withinPercentage(0.01));
+        assertThat(fit.total(inBody)).isCloseTo(square / 2, withinPercentage(3));
+    }
+
+    @Test
+    void theMovieDecidesEveryUnknownOfTheModel() {
+        HeatModel truth = new HeatModel(slab.scaled(0.8, 1.3), -0.05, 1.5, 1.1);
+        CaptureModel capture = capture(data(truth, 0.3, 0, 27)).binned(2400);
+        HeatSource beside = TRUE.moved(0.4, -0.3);
+        ModelRefiner.Refined refined = ModelRefiner.refine(
+                List.of(capture), List.of(), BROAD, HeatModel.of(slab), beside, ModelRefiner.unmoved());
+        double[] point = refined.point();
+        assertThat(point[0]).isCloseTo(Math.log(0.8), within(0.1));
+        assertThat(point[2]).isCloseTo(-0.05, within(0.02));
+        assertThat(point[5]).isCloseTo(-0.4, within(0.08));
+        assertThat(point[6]).isCloseTo(0.3, within(0.08));
+        MovieFit there = new MovieFit(List.of(capture), List.of(), BROAD, refined.model());
+        MovieFit atTruth = new MovieFit(List.of(capture), List.of(), BROAD, truth);
+        assertThat(there.total(TRUE)).isGreaterThan(atTruth.total(TRUE) - 0.002 * atTruth.total(TRUE));
     }
 }

@@ -5,14 +5,18 @@ import java.security.Principal;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.web.config.Technician;
 import ohmoscope.web.inject.InjectView.Given;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.store.CameraStore;
+import ohmoscope.web.store.MeansStore;
+import ohmoscope.web.store.MeansStore.Kept;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 
 /** The injection ladder. */
@@ -23,15 +27,17 @@ class InjectController {
     private final Desk desk;
     private final Judge judge;
     private final CameraStore cameras;
+    private final MeansStore means;
 
-    InjectController(Desk desk, Judge judge, CameraStore cameras) {
+    InjectController(Desk desk, Judge judge, CameraStore cameras, MeansStore means) {
         this.desk = desk;
         this.judge = judge;
         this.cameras = cameras;
+        this.means = means;
     }
 
     /**
-     * @param leads ohms of both leads; what the last injection said, else usual ones
+     * @param leads ohms of both leads; what the last injection said, else what the technician keeps, else usual ones
      * @param volts a setting to try out
      * @param amps its limit
      */
@@ -58,7 +64,8 @@ class InjectController {
                 .filter(OptionalDouble::isPresent)
                 .mapToDouble(OptionalDouble::getAsDouble)
                 .reduce((a, b) -> b);
-        Given usual = Given.USUAL;
+        Optional<Kept> kept = means.of(Technician.name(principal));
+        Given usual = Given.usual(kept);
         Given given = new Given(
                 leads.orElse(measured.orElse(usual.leadOhms())),
                 rated.orElse(usual.leadRatedA()),
@@ -80,6 +87,20 @@ class InjectController {
                         volts.map(OptionalDouble::of).orElse(OptionalDouble.empty()),
                         amps.map(OptionalDouble::of).orElse(OptionalDouble.empty()),
                         cameras.known(CAMERAS)));
+        model.addAttribute("keeps", kept.map(given::isWith).orElse(false));
         return "inject";
+    }
+
+    /** Keeps leads and supply for the technician's next jobs. */
+    @PostMapping("/jobs/{number}/inject/means")
+    String keep(
+            @PathVariable String number,
+            @RequestParam double leads,
+            @RequestParam double rated,
+            @RequestParam double mostV,
+            @RequestParam double mostA,
+            Principal principal) {
+        means.keep(Technician.name(principal), new Kept(leads, rated, mostV, mostA));
+        return "redirect:/jobs/" + number + "/inject";
     }
 }

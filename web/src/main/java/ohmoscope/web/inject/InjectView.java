@@ -30,6 +30,7 @@ import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.JobHead;
 import ohmoscope.web.store.CameraStore;
+import ohmoscope.web.store.MeansStore.Kept;
 
 /** The ladder of an injection, what was measured on it, and what a setting would do. */
 public record InjectView(
@@ -66,6 +67,25 @@ public record InjectView(
             double framesPerS,
             double wantedMm) {
         static final Given USUAL = new Given(0.06, 4, 30, 5, 0.5, 0.06, 9, 0.6);
+
+        /** The usual camera, with the leads and the supply that somebody keeps. */
+        static Given usual(Optional<Kept> kept) {
+            return kept.map(k -> new Given(
+                            k.leadOhms(),
+                            k.leadRatedA(),
+                            k.mostV(),
+                            k.mostA(),
+                            USUAL.pixelMm,
+                            USUAL.noiseK,
+                            USUAL.framesPerS,
+                            USUAL.wantedMm))
+                    .orElse(USUAL);
+        }
+
+        /** Whether it is planned with just these leads and this supply. */
+        boolean isWith(Kept kept) {
+            return kept.equals(new Kept(leadOhms, leadRatedA, mostV, mostA));
+        }
 
         /** A number as an input shows it. */
         public String text(double value) {

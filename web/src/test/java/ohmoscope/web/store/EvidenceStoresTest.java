@@ -209,4 +209,24 @@ class EvidenceStoresTest {
         assertThatThrownBy(() -> schools.set("cy", "hammer", "big")).isInstanceOf(InvalidMember.class);
         assertThatThrownBy(() -> schools.set("cy", "meter", "tongue")).isInstanceOf(InvalidMember.class);
     }
+
+    @Test
+    void leadsAndSupplyAreEachTechniciansOwn() {
+        MeansStore means = server.bean(MeansStore.class);
+        assertThat(means.of("ed")).isEmpty();
+        means.keep("ed", new MeansStore.Kept(0.02, 6, 30, 5));
+        means.keep("ed", new MeansStore.Kept(0.04, 6, 15, 3));
+        assertThat(means.of("ed")).contains(new MeansStore.Kept(0.04, 6, 15, 3));
+        assertThat(means.of("flo")).isEmpty();
+        assertThatThrownBy(() -> new MeansStore.Kept(0, 6, 15, 3))
+                .isInstanceOf(InvalidMember.class)
+                .hasMessageContaining("lead_ohms");
+        assertThatThrownBy(() -> new MeansStore.Kept(0.02, 6, 1500, 3))
+                .isInstanceOf(InvalidMember.class)
+                .hasMessageContaining("most_v");
+        JdbcClient jdbc = server.bean(JdbcClient.class);
+        assertThatThrownBy(() -> jdbc.sql("update injection_means set most_a = -1 where technician = 'ed'")
+                        .update())
+                .isInstanceOf(DataAccessException.class);
+    }
 }

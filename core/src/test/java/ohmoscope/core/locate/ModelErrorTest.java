@@ -1,0 +1,109 @@
+package ohmoscope.core.locate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Arrays;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+
+class ModelErrorTest {
+    private static final int SIDE = 40;
+    private static final int K = 3;
+    private static final double NOISE = 0.05;
+    private static final double PITCH = 0.5;
+
+    private final Random random = new Random(9);
+    private final float[] cleaned = new float[K * SIDE * SIDE];
+    private final float[] data = new float[K * SIDE * SIDE];
+
+    private static Pixels pixels() {
+        Pixels pixels = new Pixels(SIDE * SIDE, SIDE, SIDE, 0);
+        for (int p = 0; p < pixels.count(); p++) {
+            pixels.row()[p] = p / SIDE;
+            pixels.column()[p] = p % SIDE;
+            pixels.boardError()[p] = 0.1f;
+        }
+        return pixels;
+    }
+
+    private static int at(int x, int y) {
+        return y * SIDE + x;
+    }
+
+    private void noise() {
+        for (int i = 0; i < cleaned.length; i++) {
+            cleaned[i] = (float) (NOISE * random.nextGaussian());
+        }
+    }
+
+    private Pixels filled(Pixels pixels, int stride) {
+        ModelError.fill(pixels, data, cleaned, K, NOISE, PITCH, stride, LocateSettings.DEFAULT);
+        return pixels;
+    }
+
+    @Test
+    void whereNothingIsWarmTheModelIsNotDoubted() {
+        noise();
+        System.arraycopy(cleaned, 0, data, 0, data.length);
+        Pixels pixels = filled(pixels(), 1);
+        float[] sorted = pixels.modelVariance().clone();
+        Arrays.sort(sorted);
+        assertThat(sorted[sorted.length / 2]).isLessThan((float) (0.1 * NOISE * NOISE));
+    }
+
+    @Test
+    void theVarianceGrowsWithTheSquareOfTheHeat() {
+        spot(1);
+        float one = filled(pixels(), 1).modelVariance()[at(20, 20)];
+        spot(3);
+        float three = filled(pixels(), 1).modelVariance()[at(20, 20)];
+        assertThat(three / one).isBetween(8.5f, 9.5f);
+        // A tenth of a kelvin a kelvin, as often as the 25 pixels in reach are off together.
+        assertThat(one).isBetween(0.1f, 0.3f);
+        assertThat(filled(pixels(), 1).modelVariance()[at(2, 2)]).isLessThan(1e-3f);
+    }
+
+    /** A square of seven pixels, warm in one component. */
+    private void spot(float kelvin) {
+        Arrays.fill(cleaned, 0);
+        for (int y = 17; y <= 23; y++) {
+            for (int x = 17; x <= 23; x++) {
+                cleaned[at(x, y)] = kelvin;
+            }
+        }
+        System.arraycopy(cleaned, 0, data, 0, data.length);
+    }
+
+    @Test
+    void bodiesAreDoubtedMoreThanTheBoard() {
+        spot(1);
+        Pixels pixels = pixels();
+        pixels.patch()[at(20, 20)] = 12;
+        filled(pixels, 1);
+        assertThat(pixels.modelVariance()[at(20, 20)]).isGreaterThan(3 * pixels.modelVariance()[at(21, 20)]);
+    }
+
+    @Test
+    void whatWasTakenOutIsTrustedALittleLess() {
+        noise();
+        System.arraycopy(cleaned, 0, data, 0, data.length);
+        for (int y = 0; y < SIDE; y++) {
+            for (int x = 0; x < SIDE / 4; x++) {
+                data[at(x, y)] += 2;
+            }
+        }
+        Pixels pixels = filled(pixels(), 1);
+        assertThat(pixels.modelVariance()[at(4, 20)]).isGreaterThan(20 * pixels.modelVariance()[at(30, 20)]);
+    }
+
+    @Test
+    void fewerPixelsShareTheErrorWhereTheyAreLarger() {
+        spot(1);
+        Pixels fine = pixels();
+        ModelError.fill(fine, data, cleaned, K, NOISE, 0.25, 1, LocateSettings.DEFAULT);
+        Pixels coarse = pixels();
+        ModelError.fill(coarse, data, cleaned, K, NOISE, 0.5, 2, LocateSettings.DEFAULT);
+        assertThat(fine.modelVariance()[at(20, 20)] / coarse.modelVariance()[at(20, 20)])
+                .isBetween(3.5f, 4.5f);
+    }
+}
