@@ -29,8 +29,10 @@ final class ModelRefiner {
     private static final double MAX_OFFSET_S = 0.15;
     /** No step goes farther than so many prior deviations. */
     private static final double FARTHEST = 1.2;
-    /** A gain below this many nats ends the climb. */
+    /** A gain below this many nats, or below this share of what is explained, ends the climb. */
     private static final double SETTLED_NATS = 0.05;
+
+    private static final double SETTLED_SHARE = 3e-4;
 
     private final List<CaptureModel> captures;
     private final List<MovieFit.Nuisance> nuisances;
@@ -101,7 +103,7 @@ final class ModelRefiner {
         MovieFit.Explained here = explained(point);
         double damping = 0.1;
         double gained = Double.POSITIVE_INFINITY;
-        for (int step = 0; step < MOST_STEPS && gained > SETTLED_NATS; step++) {
+        for (int step = 0; step < MOST_STEPS && gained > settled(here); step++) {
             List<List<Column>> slopes = slopes(point, here);
             gained = 0;
             for (int tried = 0; tried < MOST_TRIES && gained <= 0; tried++) {
@@ -116,6 +118,10 @@ final class ModelRefiner {
             }
         }
         return point;
+    }
+
+    private static double settled(MovieFit.Explained here) {
+        return Math.max(SETTLED_NATS, SETTLED_SHARE * here.logLikelihood());
     }
 
     /** What a little of each unknown changes. */

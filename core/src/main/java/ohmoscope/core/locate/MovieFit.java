@@ -131,7 +131,7 @@ final class MovieFit {
         for (int c = 0; c < captures.size(); c++) {
             CaptureModel capture = captures.get(c);
             List<Column> all = new ArrayList<>(columns.get(c));
-            all.add(capture.column(List.of(source), tables.get(c)));
+            all.add(fit.own().get(c));
             explained.add(
                     capture.together(all, fit.amplitudes(), capture.ownWarmth(source, tables.get(c)), fit.bodyK()));
         }
@@ -144,7 +144,7 @@ final class MovieFit {
         List<CaptureModel> fresh = new ArrayList<>();
         for (int c = 0; c < captures.size(); c++) {
             List<Column> all = new ArrayList<>(columns.get(c));
-            all.add(captures.get(c).column(List.of(source), tables.get(c)));
+            all.add(fit.own().get(c));
             Optional<OwnWarmth> own = captures.get(c).ownWarmth(source, tables.get(c));
             fresh.add(captures.get(c).reweighed(all, fit.amplitudes(), own, fit.bodyK()));
         }
@@ -162,18 +162,20 @@ final class MovieFit {
         return kelvin == 0 ? OptionalDouble.empty() : OptionalDouble.of(kelvin);
     }
 
-    /** @param bodyK how far the source's own body looks above the board; 0 where no difference is seen */
-    private record Fit(Score score, double[] amplitudes, double bodyK) {}
+    /**
+     * @param own the source's column of each capture
+     * @param bodyK how far the source's own body looks above the board; 0 where no difference is seen
+     */
+    private record Fit(Score score, List<Column> own, double[] amplitudes, double bodyK) {}
 
     private Fit fit(HeatSource source) {
         SourceEquations equations = new SourceEquations(gram, rhs);
+        List<Column> own = new ArrayList<>();
         for (int c = 0; c < captures.size(); c++) {
             CaptureModel capture = captures.get(c);
-            equations.add(
-                    capture,
-                    columns.get(c),
-                    capture.column(List.of(source), tables.get(c)),
-                    capture.ownWarmth(source, tables.get(c)));
+            Column column = capture.column(List.of(source), tables.get(c));
+            own.add(column);
+            equations.add(capture, columns.get(c), column, capture.ownWarmth(source, tables.get(c)));
         }
         double dataPrecision = equations.sourcePrecision();
         double precision = 1 / (expected.sigmaWatts() * expected.sigmaWatts());
@@ -182,7 +184,7 @@ final class MovieFit {
         double[] plain = Arrays.copyOf(alone, nuisances.size() + 1);
         double value = (equations.solve(plain, precision) + constant) / 2;
         if (!equations.seesOwnBody()) {
-            return new Fit(score(value, plain, dataPrecision), plain, 0);
+            return new Fit(score(value, plain, dataPrecision), own, plain, 0);
         }
         double ownPrecision = 1 / Math.pow(ownSigmaK(source), 2);
         SourceEquations free = equations.bodySolved(ownPrecision);
@@ -190,7 +192,7 @@ final class MovieFit {
         double valueDiffering = (free.solve(differing, precision) + free.bodyGain(ownPrecision) + constant) / 2;
         double[] amplitudes = valueDiffering > value ? differing : plain;
         double bodyK = valueDiffering > value ? free.bodyK(differing) : 0;
-        return new Fit(score(either(value, valueDiffering), amplitudes, dataPrecision), amplitudes, bodyK);
+        return new Fit(score(either(value, valueDiffering), amplitudes, dataPrecision), own, amplitudes, bodyK);
     }
 
     private static Score score(double logLikelihood, double[] amplitudes, double precision) {
