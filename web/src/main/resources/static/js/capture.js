@@ -263,8 +263,14 @@ suspect?.addEventListener("change", () => {
 });
 // Who moves the slider while the frames are still coming means it.
 let chosen = false;
+// So does who moves it while the page is being fetched anew.
+let leaving = false;
+const LOOKED_AT = `frame ${location.pathname}`;
 scrub.addEventListener("input", () => {
   chosen = true;
+  if (leaving) {
+    sessionStorage.setItem(LOOKED_AT, scrub.value);
+  }
   draw();
 });
 document.addEventListener("themed", () => {
@@ -279,9 +285,9 @@ board.listeners.push(() => {
   drawPairs();
 });
 // A new analysis changes what is drawn, not which frame one was looking at.
-const LOOKED_AT = `frame ${location.pathname}`;
 document.addEventListener("analysed", () => {
-  if (root.dataset.ready) {
+  leaving = true;
+  if (root.dataset.ready || chosen) {
     sessionStorage.setItem(LOOKED_AT, scrub.value);
   }
   location.reload();

@@ -1,16 +1,33 @@
 package ohmoscope.core.locate;
 
+import java.util.List;
 import ohmoscope.core.heat.SlabParameters;
 
 /**
- * What the movie decides about the board and the clocks, besides where the source is.
+ * What the movies decide about the board and the clocks, besides where the source is.
  *
- * @param offsetS supply clock against camera clock
+ * @param offsetS supply clock against the first capture's camera
  * @param lagFactor scales every source's own lag
  * @param blurPx σ of the camera's blur, camera pixels
+ * @param laterS what each further capture's clock is off besides, seconds; captures beyond the list's end are not
  */
-record HeatModel(SlabParameters slab, double offsetS, double lagFactor, double blurPx) {
+record HeatModel(SlabParameters slab, double offsetS, double lagFactor, double blurPx, List<Double> laterS) {
+    HeatModel {
+        laterS = List.copyOf(laterS);
+    }
+
+    /** All captures by one clock. */
+    HeatModel(SlabParameters slab, double offsetS, double lagFactor, double blurPx) {
+        this(slab, offsetS, lagFactor, blurPx, List.of());
+    }
+
     static HeatModel of(SlabParameters slab) {
         return new HeatModel(slab, 0, 1, 0.8);
+    }
+
+    /** The model by one capture's clock. @param capture counted from 0 */
+    HeatModel by(int capture) {
+        boolean own = capture > 0 && capture <= laterS.size();
+        return own ? new HeatModel(slab, offsetS + laterS.get(capture - 1), lagFactor, blurPx) : this;
     }
 }

@@ -1,5 +1,6 @@
 package ohmoscope.core.locate;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
 import ohmoscope.core.heat.SlabParameters;
@@ -7,19 +8,22 @@ import ohmoscope.core.locate.CaptureModel.Column;
 import org.ejml.simple.SimpleMatrix;
 
 /**
- * Lets the movie decide the board's diffusivity, the time across it, clock offset, lag and blur, at one source whose
- * place is free: damped Gauss–Newton steps (Levenberg and Marquardt) on what the fit explains, amplitudes solved anew at
+ * Lets the movies decide the board's diffusivity, the time across it, each capture's clock, lag and blur, at one source
+ * whose place is free: damped Gauss–Newton steps (Levenberg and Marquardt) on what the fit explains, amplitudes solved anew at
  * each point (Golub and Pereyra's variable projection). Give it captures binned to a few thousand pixels. A step costs a
  * fit for each unknown, on all cores.
  */
 final class ModelRefiner {
     private static final int MOST_STEPS = 6;
     private static final int MOST_TRIES = 3;
+    private static final int CLOCK = 2;
+    private static final int SHIFT_X = 5;
+    private static final int SHIFT_Y = 6;
+    /** From here on, one for each further capture's clock. */
+    private static final int LATER_CLOCKS = 7;
+
     /** Prior standard deviations: natural logs but for the clock (seconds) and the source's shift (mm). */
     private static final double[] SIGMA = {0.6, 0.4, 0.05, 0.7, 0.3, 0.8, 0.8};
-
-    /** Of which the first so many are the model's. */
-    private static final int MODEL_UNKNOWNS = 5;
 
     private static final double[] DIFFERENCE = {0.15, 0.15, 0.02, 0.3, 0.15, 0.15, 0.15};
     private static final double MAX_LOG = 0.9;
@@ -61,16 +65,28 @@ final class ModelRefiner {
 
         /** What the model costs against its prior, nats. */
         double penalty() {
-            return ModelRefiner.penalty(point, MODEL_UNKNOWNS);
+            return ModelRefiner.penalty(point) - shiftPenalty(point);
         }
     }
 
-    private static double penalty(double[] point, int unknowns) {
+    private static double penalty(double[] point) {
         double penalty = 0;
-        for (int i = 0; i < unknowns; i++) {
-            penalty += Math.pow(point[i] / SIGMA[i], 2) / 2;
+        for (int i = 0; i < point.length; i++) {
+            penalty += penalty(point, i);
         }
         return penalty;
+    }
+
+    private static double shiftPenalty(double[] point) {
+        return penalty(point, SHIFT_X) + penalty(point, SHIFT_Y);
+    }
+
+    private static double penalty(double[] point, int i) {
+        return Math.pow(point[i] / sigma(i), 2) / 2;
+    }
+
+    private static double sigma(int i) {
+        return SIGMA[i < LATER_CLOCKS ? i : CLOCK];
     }
 
     static double[] unmoved() {
@@ -85,17 +101,18 @@ final class ModelRefiner {
             HeatModel start,
             HeatSource source,
             double[] from) {
-        double[] best = new ModelRefiner(captures, nuisances, expected, start, source).climbed(from);
+        double[] every = Arrays.copyOf(from, LATER_CLOCKS + Math.max(0, captures.size() - 1));
+        double[] best = new ModelRefiner(captures, nuisances, expected, start, source).climbed(every);
         return new Refined(at(start, best), best);
     }
 
     private MovieFit.Explained explained(double[] point) {
         return new MovieFit(captures, nuisances, expected, at(start, point))
-                .explained(source.moved(point[SIGMA.length - 2], point[SIGMA.length - 1]));
+                .explained(source.moved(point[SHIFT_X], point[SHIFT_Y]));
     }
 
     private static double value(MovieFit.Explained explained, double[] point) {
-        return explained.logLikelihood() - penalty(point, point.length);
+        return explained.logLikelihood() - penalty(point);
     }
 
     private double[] climbed(double[] from) {
@@ -131,7 +148,8 @@ final class ModelRefiner {
                 .mapToObj(i -> {
                     double[] beside = point.clone();
                     // Towards the expected value, where nothing is limited.
-                    double by = beside[i] > 0 ? -DIFFERENCE[i] : DIFFERENCE[i];
+                    double difference = DIFFERENCE[i < LATER_CLOCKS ? i : CLOCK];
+                    double by = beside[i] > 0 ? -difference : difference;
                     beside[i] += by;
                     List<Column> changed = explained(beside).columns();
                     return IntStream.range(0, changed.size())
@@ -146,7 +164,7 @@ final class ModelRefiner {
         SimpleMatrix curvature = new SimpleMatrix(n, n);
         SimpleMatrix rise = new SimpleMatrix(n, 1);
         for (int i = 0; i < n; i++) {
-            double precision = 1 / (SIGMA[i] * SIGMA[i]);
+            double precision = 1 / (sigma(i) * sigma(i));
             for (int j = 0; j <= i; j++) {
                 double product = MovieFit.Explained.product(slopes.get(i), slopes.get(j));
                 curvature.set(i, j, product);
@@ -162,10 +180,13 @@ final class ModelRefiner {
         SimpleMatrix move = curvature.solve(rise);
         double[] next = point.clone();
         for (int i = 0; i < n; i++) {
-            next[i] += limited(move.get(i, 0), FARTHEST * SIGMA[i]);
+            next[i] += limited(move.get(i, 0), FARTHEST * sigma(i));
         }
         next[0] = limited(next[0], MAX_DIFFUSIVITY_LOG);
-        next[2] = limited(next[2], MAX_OFFSET_S);
+        next[CLOCK] = limited(next[CLOCK], MAX_OFFSET_S);
+        for (int i = LATER_CLOCKS; i < n; i++) {
+            next[i] = limited(next[i], MAX_OFFSET_S);
+        }
         for (int i : new int[] {1, 3, 4}) {
             next[i] = limited(next[i], MAX_LOG);
         }
@@ -173,11 +194,15 @@ final class ModelRefiner {
     }
 
     private static HeatModel at(HeatModel start, double[] p) {
+        List<Double> later = IntStream.range(LATER_CLOCKS, p.length)
+                .mapToObj(i -> limited(p[i], MAX_OFFSET_S))
+                .toList();
         return new HeatModel(
                 start.slab().scaled(Math.exp(limited(p[0], MAX_DIFFUSIVITY_LOG)), Math.exp(limited(p[1], MAX_LOG))),
-                start.offsetS() + limited(p[2], MAX_OFFSET_S),
+                start.offsetS() + limited(p[CLOCK], MAX_OFFSET_S),
                 start.lagFactor() * Math.exp(limited(p[3], MAX_LOG)),
-                start.blurPx() * Math.exp(limited(p[4], MAX_LOG)));
+                start.blurPx() * Math.exp(limited(p[4], MAX_LOG)),
+                later);
     }
 
     private static double limited(double value, double most) {

@@ -69,7 +69,7 @@ final class MovieFit {
         gram = new double[n][n];
         rhs = new double[n];
         for (CaptureModel capture : captures) {
-            ResponseTables t = capture.tables(model);
+            ResponseTables t = capture.tables(model.by(tables.size()));
             tables.add(t);
             List<Column> cs = new ArrayList<>();
             for (int i = 0; i < n; i++) {

@@ -320,4 +320,21 @@ class MovieFitTest {
         MovieFit atTruth = new MovieFit(List.of(capture), List.of(), BROAD, truth);
         assertThat(there.total(TRUE)).isGreaterThan(atTruth.total(TRUE) - 0.002 * atTruth.total(TRUE));
     }
+
+    @Test
+    void eachCapturesClockIsItsOwn() {
+        HeatModel early = new HeatModel(slab, -0.06, 1, 0.8);
+        HeatModel late = new HeatModel(slab, 0.07, 1, 0.8);
+        List<CaptureModel> captures = List.of(
+                capture(data(early, 0.2, 0, 31)).binned(2000),
+                capture(data(late, 0.2, 0, 32)).binned(2000));
+        ModelRefiner.Refined refined =
+                ModelRefiner.refine(captures, List.of(), BROAD, HeatModel.of(slab), TRUE, ModelRefiner.unmoved());
+        assertThat(refined.model().by(0).offsetS()).isCloseTo(-0.06, within(0.015));
+        assertThat(refined.model().by(1).offsetS()).isCloseTo(0.07, within(0.015));
+        assertThat(refined.model().by(2).offsetS()).isEqualTo(refined.model().offsetS());
+        HeatModel oneClock = new HeatModel(refined.model().slab(), 0.005, 1, 0.8);
+        assertThat(new MovieFit(captures, List.of(), BROAD, refined.model()).total(TRUE))
+                .isGreaterThan(new MovieFit(captures, List.of(), BROAD, oneClock).total(TRUE) + 20);
+    }
 }
