@@ -32,6 +32,9 @@ public record FrameScan(
     /** Shake below this is left alone: resampling would cost more than it mends. */
     private static final double STILL_PX = 0.06;
 
+    /** Of so few pictures, taken one by one, each has a level of its own; splitting them there would leave nothing. */
+    private static final int FEW_FRAMES = 6;
+
     private static final int REFERENCE_FRAMES = 6;
     /** Pixels from which a frame's level and noise are taken. */
     private static final int SAMPLE = 1501;
@@ -169,7 +172,8 @@ public record FrameScan(
                     }
                     toKelvin(counts, kelvin);
                     double level = median(kelvin, reference, sample);
-                    if (f > 0 && (repeats >= REZERO_REPEATS || Math.abs(level - previousCommon) > JUMP_K)) {
+                    boolean jumped = frames > FEW_FRAMES && Math.abs(level - previousCommon) > JUMP_K;
+                    if (f > 0 && (repeats >= REZERO_REPEATS || jumped)) {
                         current++;
                     } else if (f > 0 && repeats == 0) {
                         noise[noiseCount++] = (float) spreadOfChange(counts, before, sample);

@@ -70,6 +70,20 @@ class FrameScanTest {
     }
 
     @Test
+    void aPictureBeforeAndOneAfterStayTogetherWhateverTheirLevels() throws IOException {
+        FrameScan two = FrameScan.of(
+                Fixtures.capture(W, H, 2, Fixtures.corners(40, 30, 2.2)),
+                Fixtures.frames(List.of(scene(0, 0, 0), scene(0, 0, 0.4))));
+        assertThat(two.segments()).isEqualTo(1);
+        assertThat(two.commonK().get(1) - two.commonK().get(0)).isCloseTo(0.4, within(0.02));
+        List<char[]> many = new ArrayList<>();
+        for (int f = 0; f < FRAMES; f++) {
+            many.add(scene(0, 0, f >= 20 ? 0.4 : 0));
+        }
+        assertThat(scan(many).segments()).isEqualTo(2);
+    }
+
+    @Test
     void reZeroingStartsASegmentAndRepeatsAreLeftOut() throws IOException {
         List<char[]> frames = new ArrayList<>();
         for (int f = 0; f < FRAMES; f++) {
