@@ -17,11 +17,8 @@ import ohmoscope.core.heat.Waveform;
  * its stripes) is projected out of data and predictions alike.
  */
 final class CaptureModel {
-    /** σ of a usual camera's blur, camera pixels. */
-    private static final double BLUR_PX = 0.8;
-
     /** σ of a square's side of one. */
-    private static final double PIXEL_SIGMA = 0.29;
+    static final double PIXEL_SIGMA = 0.29;
 
     /** How the movie was compressed. */
     record Time(Waveform waveform, double[] timesS, double[][] basis) {}
@@ -131,17 +128,10 @@ final class CaptureModel {
         return means;
     }
 
-    /** Weighed again by what is left when sources are taken off. */
-    CaptureModel reweighed(List<Column> columns, double[] watts, Optional<OwnWarmth> own, double ownK) {
+    /** Weighed again by what is left when that which has been explained is taken off. */
+    CaptureModel reweighed(Column explained) {
         float[] residual = data.clone();
-        own.ifPresent(w -> w.addTo(residual, w.values(), n, (float) -ownK));
-        for (int c = 0; c < columns.size(); c++) {
-            float a = (float) watts[c];
-            float[] column = columns.get(c).values();
-            for (int i = 0; i < residual.length && a > 0; i++) {
-                residual[i] -= a * column[i];
-            }
-        }
+        addTo(residual, explained.values(), -1);
         clean(residual);
         Spreads spreads = Spreads.of(residual, k, pixels, grain.noiseK(), grain.stride());
         return new CaptureModel(side, pixels, data, weights(pixels, spreads, k), time, grain, outline, masks);
@@ -190,18 +180,18 @@ final class CaptureModel {
                 side,
                 pixels.binned(bins),
                 binned(data, bins, k),
-                summed(weight, bins),
+                summedWeights(bins),
                 time,
                 grain.coarser(bins.stride()),
                 outline,
                 new ConcurrentHashMap<>());
     }
 
-    private float[] summed(float[] weights, Pixels.Bins bins) {
+    private float[] summedWeights(Pixels.Bins bins) {
         float[] sums = new float[bins.count() * k];
         for (int j = 0; j < k; j++) {
             for (int p = 0; p < n; p++) {
-                sums[j * bins.count() + bins.of()[p]] += weights[j * n + p];
+                sums[j * bins.count() + bins.of()[p]] += weight[j * n + p];
             }
         }
         return sums;
@@ -295,7 +285,10 @@ final class CaptureModel {
         Part body = source.body().get();
         BodyMask mask = masks.computeIfAbsent(
                 body.ref(),
-                ref -> BodyMask.of(body, pixels, grain.pitchMm() * Math.hypot(BLUR_PX, grain.stride() * PIXEL_SIGMA)));
+                ref -> BodyMask.of(
+                        body,
+                        pixels,
+                        grain.pitchMm() * Math.hypot(HeatModel.USUAL_BLUR_PX, grain.stride() * PIXEL_SIGMA)));
         int count = mask.pixels().length;
         if (count == 0) {
             return Optional.empty();

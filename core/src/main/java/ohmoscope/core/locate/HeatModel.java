@@ -12,6 +12,9 @@ import ohmoscope.core.heat.SlabParameters;
  * @param laterS what each further capture's clock is off besides, seconds; captures beyond the list's end are not
  */
 record HeatModel(SlabParameters slab, double offsetS, double lagFactor, double blurPx, List<Double> laterS) {
+    /** σ of a usual camera's blur, camera pixels. */
+    static final double USUAL_BLUR_PX = 0.8;
+
     HeatModel {
         laterS = List.copyOf(laterS);
     }
@@ -22,7 +25,7 @@ record HeatModel(SlabParameters slab, double offsetS, double lagFactor, double b
     }
 
     static HeatModel of(SlabParameters slab) {
-        return new HeatModel(slab, 0, 1, 0.8);
+        return new HeatModel(slab, 0, 1, USUAL_BLUR_PX);
     }
 
     /** The model by one capture's clock. @param capture counted from 0 */

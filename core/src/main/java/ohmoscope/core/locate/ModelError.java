@@ -4,7 +4,7 @@ import java.util.Arrays;
 
 /**
  * How far the slab model may be off at each pixel: a share of the heat that shows there once what stands still is out,
- * and a smaller share of what was taken out with that. Neighbours are off together, so the variance counts as often as
+ * and as large a share of what was taken out with that. Neighbours are off together, so the variance counts as often as
  * there are pixels in reach; a body is off as one.
  */
 final class ModelError {

@@ -26,11 +26,10 @@ final class ModelRefiner {
     private static final double[] SIGMA = {0.6, 0.4, 0.05, 0.7, 0.3, 0.8, 0.8};
 
     private static final double[] DIFFERENCE = {0.15, 0.15, 0.02, 0.3, 0.15, 0.15, 0.15};
-    private static final double MAX_LOG = 0.9;
-    /** Copper planes spread heat up to four times better than what the layers' list lets one expect. */
-    private static final double MAX_DIFFUSIVITY_LOG = 1.5;
 
-    private static final double MAX_OFFSET_S = 0.15;
+    /** Copper planes spread heat up to four times better than what the layers' list lets one expect. */
+    private static final double[] MOST = {1.5, 0.9, 0.15, 0.9, 0.9, Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
+
     /** No step goes farther than so many prior deviations. */
     private static final double FARTHEST = 1.2;
     /** A gain below this many nats, or below this share of what is explained, ends the climb. */
@@ -86,7 +85,12 @@ final class ModelRefiner {
     }
 
     private static double sigma(int i) {
-        return SIGMA[i < LATER_CLOCKS ? i : CLOCK];
+        return SIGMA[kind(i)];
+    }
+
+    /** All clocks are of one kind. */
+    private static int kind(int i) {
+        return i < LATER_CLOCKS ? i : CLOCK;
     }
 
     static double[] unmoved() {
@@ -148,7 +152,7 @@ final class ModelRefiner {
                 .mapToObj(i -> {
                     double[] beside = point.clone();
                     // Towards the expected value, where nothing is limited.
-                    double difference = DIFFERENCE[i < LATER_CLOCKS ? i : CLOCK];
+                    double difference = DIFFERENCE[kind(i)];
                     double by = beside[i] > 0 ? -difference : difference;
                     beside[i] += by;
                     List<Column> changed = explained(beside).columns();
@@ -180,28 +184,18 @@ final class ModelRefiner {
         SimpleMatrix move = curvature.solve(rise);
         double[] next = point.clone();
         for (int i = 0; i < n; i++) {
-            next[i] += limited(move.get(i, 0), FARTHEST * sigma(i));
-        }
-        next[0] = limited(next[0], MAX_DIFFUSIVITY_LOG);
-        next[CLOCK] = limited(next[CLOCK], MAX_OFFSET_S);
-        for (int i = LATER_CLOCKS; i < n; i++) {
-            next[i] = limited(next[i], MAX_OFFSET_S);
-        }
-        for (int i : new int[] {1, 3, 4}) {
-            next[i] = limited(next[i], MAX_LOG);
+            next[i] = limited(next[i] + limited(move.get(i, 0), FARTHEST * sigma(i)), MOST[kind(i)]);
         }
         return next;
     }
 
     private static HeatModel at(HeatModel start, double[] p) {
-        List<Double> later = IntStream.range(LATER_CLOCKS, p.length)
-                .mapToObj(i -> limited(p[i], MAX_OFFSET_S))
-                .toList();
+        List<Double> later = Arrays.stream(p, LATER_CLOCKS, p.length).boxed().toList();
         return new HeatModel(
-                start.slab().scaled(Math.exp(limited(p[0], MAX_DIFFUSIVITY_LOG)), Math.exp(limited(p[1], MAX_LOG))),
-                start.offsetS() + limited(p[CLOCK], MAX_OFFSET_S),
-                start.lagFactor() * Math.exp(limited(p[3], MAX_LOG)),
-                start.blurPx() * Math.exp(limited(p[4], MAX_LOG)),
+                start.slab().scaled(Math.exp(p[0]), Math.exp(p[1])),
+                start.offsetS() + p[CLOCK],
+                start.lagFactor() * Math.exp(p[3]),
+                start.blurPx() * Math.exp(p[4]),
                 later);
     }
 

@@ -3,7 +3,6 @@ package ohmoscope.core.locate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.locate.CaptureModel.Column;
 
@@ -140,13 +139,10 @@ final class MovieFit {
 
     /** Each capture weighed again by what is left when the nuisances and the source are taken off. */
     List<CaptureModel> reweighed(HeatSource source) {
-        Fit fit = fit(source);
+        List<Column> explained = explained(source).columns();
         List<CaptureModel> fresh = new ArrayList<>();
         for (int c = 0; c < captures.size(); c++) {
-            List<Column> all = new ArrayList<>(columns.get(c));
-            all.add(fit.own().get(c));
-            Optional<OwnWarmth> own = captures.get(c).ownWarmth(source, tables.get(c));
-            fresh.add(captures.get(c).reweighed(all, fit.amplitudes(), own, fit.bodyK()));
+            fresh.add(captures.get(c).reweighed(explained.get(c)));
         }
         return fresh;
     }

@@ -19,7 +19,7 @@ import ohmoscope.core.imaging.Registration;
 public final class PredictedPicture {
     private static final double CELL_MM = 0.75;
     /** σ of a usual camera's blur, pixels, and of a pixel's own square. */
-    private static final double BLUR_PX = Math.hypot(0.8, 0.29);
+    private static final double BLUR_PX = Math.hypot(HeatModel.USUAL_BLUR_PX, CaptureModel.PIXEL_SIGMA);
 
     private static final double LEAST_LAG_S = 0.02;
 
