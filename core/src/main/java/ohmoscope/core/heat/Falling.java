@@ -20,4 +20,14 @@ final class Falling {
         int cell = (int) position;
         return cell >= CELLS ? 0 : AT[cell] + (position - cell) * (AT[cell + 1] - AT[cell]);
     }
+
+    /** The same of many values times a factor. */
+    static void at(float[] x, float by, float[] out) {
+        float perUnit = by * PER_UNIT;
+        for (int i = 0; i < x.length; i++) {
+            float position = Math.min(CELLS - 1, x[i] * perUnit);
+            int cell = (int) position;
+            out[i] = AT[cell] + (position - cell) * (AT[cell + 1] - AT[cell]);
+        }
+    }
 }

@@ -1,5 +1,7 @@
 package ohmoscope.core.heat;
 
+import ohmoscope.core.numeric.Lanes;
+
 /**
  * Responses to one watt over distance, each a vector of {@code k} temporal components, for fast interpolation.
  *
@@ -8,81 +10,54 @@ package ohmoscope.core.heat;
 public final class RadialTable {
     public static final int RADII = 220;
 
+    /** Nodes of the kernel worked on at a time; their number is a multiple of this. */
+    private static final int TOGETHER = 4;
+
     /** Just below the last node, so that there is always a node above. */
     private static final float LAST = RADII - 1.001f;
 
     private final int k;
     private final double reachMm;
     private final float perRootMm;
+    /** {@code [node · k + component]}. */
     private final float[] values;
 
     /**
-     * @param projected row j: temporal component j as weights on the kernel's nodes, see {@link #project}
+     * @param spreadMm2 σ² of the source's footprint
      * @param reachMm there and beyond the response is taken as nothing
      */
-    public RadialTable(
-            SlabParameters slab,
-            boolean near,
-            double spreadMm2,
-            TimeKernel kernel,
-            double[][] projected,
-            double reachMm) {
-        k = projected.length;
+    public RadialTable(SlabParameters slab, boolean near, double spreadMm2, ProjectedKernel kernel, double reachMm) {
+        k = kernel.weights().length;
         this.reachMm = reachMm;
         perRootMm = (float) ((RADII - 1) / Math.sqrt(reachMm));
-        values = new float[RADII * k];
-        double[] overTime = new double[TimeKernel.NODES];
-        double[] perMm2 = new double[TimeKernel.NODES];
-        for (int n = 0; n < TimeKernel.NODES; n++) {
-            perMm2[n] = 1 / (4 * slab.diffusivityMm2PerS() * kernel.delayS(n) + 2 * spreadMm2);
-            overTime[n] = SlabResponse.overTime(slab, near, kernel.delayS(n)) * perMm2[n] / Math.PI;
-        }
-        float[][] held = new float[k][TimeKernel.NODES];
-        for (int n = 0; n < TimeKernel.NODES; n++) {
-            for (int j = 0; j < k; j++) {
-                held[j][n] = (float) (projected[j][n] * overTime[n]);
-            }
-        }
-        float[] falling = new float[TimeKernel.NODES];
+        float[] r2Mm2 = new float[RADII];
         for (int i = 0; i < RADII; i++) {
             // Nodes are even in √r: fine where the response is steep.
-            double r2 = Math.pow(reachMm * Math.pow(i / (RADII - 1.0), 2), 2);
-            for (int n = 0; n < TimeKernel.NODES; n++) {
-                falling[n] = Falling.at(r2 * perMm2[n]);
-            }
-            for (int j = 0; j < k && i < RADII - 2; j++) {
-                values[j * RADII + i] = sum(falling, held[j]);
-            }
+            r2Mm2[i] = (float) Math.pow(reachMm * Math.pow(i / (RADII - 1.0), 2), 2);
         }
-    }
-
-    private static float sum(float[] falling, float[] held) {
-        double even = 0;
-        double odd = 0;
-        for (int n = 0; n + 1 < falling.length; n += 2) {
-            even += falling[n] * held[n];
-            odd += falling[n + 1] * held[n + 1];
-        }
-        return (float) (even + odd);
-    }
-
-    /**
-     * Temporal components as weights on the kernel's nodes.
-     *
-     * @param basis row j: weights of the times in component j
-     */
-    public static double[][] project(double[][] basis, TimeKernel kernel) {
-        double[][] projected = new double[basis.length][TimeKernel.NODES];
-        for (int j = 0; j < basis.length; j++) {
-            for (int f = 0; f < kernel.times(); f++) {
-                double b = basis[j][f];
-                double[] row = kernel.row(f);
-                for (int n = 0; n < TimeKernel.NODES; n++) {
-                    projected[j][n] += b * row[n];
+        float[][] sums = new float[k][RADII];
+        float[][] falling = new float[TOGETHER][RADII];
+        for (int from = 0; from < TimeKernel.NODES; from += TOGETHER) {
+            float[][] overTime = new float[k][TOGETHER];
+            for (int m = 0; m < TOGETHER; m++) {
+                double delay = kernel.delaysS()[from + m];
+                double perMm2 = 1 / (4 * slab.diffusivityMm2PerS() * delay + 2 * spreadMm2);
+                double strength = SlabResponse.overTime(slab, near, delay) * perMm2 / Math.PI;
+                Falling.at(r2Mm2, (float) perMm2, falling[m]);
+                for (int j = 0; j < k; j++) {
+                    overTime[j][m] = (float) (kernel.weights()[j][from + m] * strength);
                 }
             }
+            for (int j = 0; j < k; j++) {
+                Lanes.addFour(sums[j], overTime[j], 0, falling, 0);
+            }
         }
-        return projected;
+        values = new float[RADII * k];
+        for (int i = 0; i < RADII - 2; i++) {
+            for (int j = 0; j < k; j++) {
+                values[i * k + j] = sums[j][i];
+            }
+        }
     }
 
     public int components() {
@@ -93,23 +68,40 @@ public final class RadialTable {
         return reachMm;
     }
 
-    /** Where a distance lies between the nodes: the whole part is the node below. Beyond the reach, the last nodes. */
-    public float position(double rMm) {
-        return Math.min(LAST, (float) Math.sqrt(rMm) * perRootMm);
+    /**
+     * Where distances lie between the nodes; beyond the reach, just below the last one.
+     *
+     * @param r2Mm2 squares of the distances; overwritten
+     * @param nodes whole parts of the positions, written
+     * @param parts what is left of them, 0 to 1, written
+     * @param count how many there are
+     */
+    public void place(float[] r2Mm2, int[] nodes, float[] parts, int count) {
+        for (int i = 0; i < count; i++) {
+            r2Mm2[i] = Math.min(LAST, (float) Math.sqrt((float) Math.sqrt(r2Mm2[i])) * perRootMm);
+        }
+        for (int i = 0; i < count; i++) {
+            nodes[i] = (int) r2Mm2[i];
+            parts[i] = r2Mm2[i] - nodes[i];
+        }
     }
 
     /**
-     * Adds a component's response at many distances, linear between nodes (even in √r), to {@code out[offset + i]}.
+     * Adds the response at many distances, linear between nodes (even in √r), to {@code out[i · components + j]}.
      *
-     * @param nodes whole parts of the positions, see {@link #position}
+     * @param nodes whole parts of the positions, see {@link #place}
      * @param parts what is left of them, 0 to 1
+     * @param count how many there are
      */
-    public void addTo(int component, int[] nodes, float[] parts, float[] out, int offset) {
-        int base = component * RADII;
-        for (int i = 0; i < nodes.length; i++) {
-            int node = base + nodes[i];
-            float low = values[node];
-            out[offset + i] += low + parts[i] * (values[node + 1] - low);
+    public void addTo(int[] nodes, float[] parts, int count, float[] out) {
+        for (int i = 0; i < count; i++) {
+            int node = nodes[i] * k;
+            float part = parts[i];
+            int at = i * k;
+            for (int j = 0; j < k; j++) {
+                float low = values[node + j];
+                out[at + j] += low + part * (values[node + k + j] - low);
+            }
         }
     }
 }

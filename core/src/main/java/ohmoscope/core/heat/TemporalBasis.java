@@ -1,9 +1,16 @@
 package ohmoscope.core.heat;
 
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import org.ejml.data.DMatrixRMaj;
+import org.ejml.dense.row.factory.DecompositionFactory_DDRM;
+import org.ejml.interfaces.decomposition.EigenDecomposition_F64;
 import org.ejml.simple.SimpleMatrix;
-import org.ejml.simple.SimpleSVD;
 
 /**
  * The few time courses in which any source on this board must move: principal components of the slab's responses over
@@ -19,7 +26,7 @@ public final class TemporalBasis {
     /** Energy of the responses that may be lost, relative. */
     private static final double LOST_ENERGY = 2e-5;
 
-    private static final int MAX_COMPONENTS = 8;
+    private static final int MAX_COMPONENTS = 6;
 
     private TemporalBasis() {}
 
@@ -30,18 +37,19 @@ public final class TemporalBasis {
      *     others are free of it. Empty when nothing was switched while the camera looked.
      */
     public static double[][] of(SlabParameters slab, Waveform waveform, double[] timesS, List<Integer> segment) {
-        List<double[]> family = new ArrayList<>();
+        List<Course> courses = new ArrayList<>();
         for (double lag : LAGS_S) {
-            TimeKernel kernel = new TimeKernel(waveform, timesS, 0, lag);
             for (double factor : DIFFUSIVITY_FACTORS) {
                 for (int side = 0; side < 2; side++) {
-                    addResponses(family, slab.scaled(factor, 1), side == 0, kernel, segment);
+                    courses.add(new Course(slab.scaled(factor, 1), side == 0, 0, lag));
                 }
             }
         }
-        for (double offset : new double[] {-0.1, 0.1}) {
-            addResponses(family, slab, true, new TimeKernel(waveform, timesS, offset, 0.15), segment);
-        }
+        courses.add(new Course(slab, true, -0.1, 0.15));
+        courses.add(new Course(slab, true, 0.1, 0.15));
+        List<double[]> family = courses.parallelStream()
+                .flatMap(course -> responses(course, waveform, timesS, segment))
+                .toList();
         double[] trend = timesS.clone();
         removeSegmentMeans(trend, segment);
         double length = norm(trend);
@@ -65,27 +73,40 @@ public final class TemporalBasis {
         return basis.toArray(double[][]::new);
     }
 
-    private static void addResponses(
-            List<double[]> family, SlabParameters slab, boolean near, TimeKernel kernel, List<Integer> segment) {
-        for (double r : RADII_MM) {
-            double[] response = new double[kernel.times()];
-            for (int n = 0; n < TimeKernel.NODES; n++) {
-                double value = SlabResponse.impulse(slab, near, r, kernel.delayS(n), SPREAD_MM2);
-                for (int f = 0; f < response.length; f++) {
-                    response[f] += kernel.row(f)[n] * value;
-                }
-            }
-            removeSegmentMeans(response, segment);
-            double norm = norm(response);
-            if (norm > 1e-9) {
-                // Half-way between equal weight and energy weight: far responses count, near ones count more.
-                double scale = 1 / Math.sqrt(norm);
-                for (int f = 0; f < response.length; f++) {
-                    response[f] *= scale;
-                }
-                family.add(response);
+    /** A board, a side, a clock and a lag that a source could have. */
+    private record Course(SlabParameters slab, boolean near, double offsetS, double lagS) {}
+
+    private static Stream<double[]> responses(
+            Course course, Waveform waveform, double[] timesS, List<Integer> segment) {
+        TimeKernel kernel = new TimeKernel(waveform, timesS, course.offsetS(), course.lagS());
+        return Arrays.stream(RADII_MM)
+                .mapToObj(r -> response(course, r, kernel, segment))
+                .flatMap(Optional::stream);
+    }
+
+    private static Optional<double[]> response(Course course, double rMm, TimeKernel kernel, List<Integer> segment) {
+        double[] impulse = new double[TimeKernel.NODES];
+        for (int n = 0; n < impulse.length; n++) {
+            impulse[n] = SlabResponse.impulse(course.slab(), course.near(), rMm, kernel.delayS(n), SPREAD_MM2);
+        }
+        double[] response = new double[kernel.times()];
+        for (int f = 0; f < response.length; f++) {
+            double[] row = kernel.row(f);
+            for (int n = 0; n < impulse.length; n++) {
+                response[f] += row[n] * impulse[n];
             }
         }
+        removeSegmentMeans(response, segment);
+        double norm = norm(response);
+        if (norm <= 1e-9) {
+            return Optional.empty();
+        }
+        // Half-way between equal weight and energy weight: far responses count, near ones count more.
+        double scale = 1 / Math.sqrt(norm);
+        for (int f = 0; f < response.length; f++) {
+            response[f] *= scale;
+        }
+        return Optional.of(response);
     }
 
     private static double norm(double[] course) {
@@ -113,21 +134,27 @@ public final class TemporalBasis {
     }
 
     private static List<double[]> principal(List<double[]> family, int times) {
-        SimpleSVD<SimpleMatrix> svd = new SimpleMatrix(family.toArray(double[][]::new)).svd(true);
-        double[] singular = svd.getSingularValues();
-        double left = 0;
-        for (double value : singular) {
-            left += value * value;
+        // The squares of the singular values, from the family's products: what is kept is far above rounding.
+        SimpleMatrix all = new SimpleMatrix(family.toArray(double[][]::new));
+        EigenDecomposition_F64<DMatrixRMaj> eigen = DecompositionFactory_DDRM.eig(family.size(), true, true);
+        if (!eigen.decompose(all.mult(all.transpose()).getDDRM())) {
+            return new ArrayList<>();
         }
+        int[] falling = IntStream.range(0, family.size())
+                .boxed()
+                .sorted(Comparator.comparingDouble(i -> -eigen.getEigenvalue(i).getReal()))
+                .mapToInt(Integer::intValue)
+                .toArray();
+        double left = all.elementPower(2).elementSum();
         double lost = LOST_ENERGY * left;
         List<double[]> basis = new ArrayList<>();
-        for (int i = 0; i < singular.length && basis.size() < MAX_COMPONENTS && left > lost; i++) {
-            left -= singular[i] * singular[i];
-            double[] weights = new double[times];
-            for (int f = 0; f < times; f++) {
-                weights[f] = svd.getV().get(f, i);
-            }
-            basis.add(weights);
+        for (int i = 0; i < falling.length && basis.size() < MAX_COMPONENTS && left > lost; i++) {
+            double energy = eigen.getEigenvalue(falling[i]).getReal();
+            left -= energy;
+            SimpleMatrix course = all.transpose()
+                    .mult(SimpleMatrix.wrap(eigen.getEigenVector(falling[i])))
+                    .divide(Math.sqrt(energy));
+            basis.add(course.getDDRM().getData().clone());
         }
         return basis;
     }

@@ -3,6 +3,8 @@ package ohmoscope.core.imaging;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
 
 /**
  * What the camera did while it looked, from one pass over the frames: repeated frames, re-zeroing, shake, drift and
@@ -36,6 +38,9 @@ public record FrameScan(
     private static final int FEW_FRAMES = 6;
 
     private static final int REFERENCE_FRAMES = 6;
+    /** Frames looked at together. */
+    private static final int BATCH = 16;
+
     /** Pixels from which a frame's level and noise are taken. */
     private static final int SAMPLE = 1501;
 
@@ -137,6 +142,9 @@ public record FrameScan(
         private final Unrest unrest;
         private int noiseCount;
         private double saturated;
+        private int repeats;
+        private int current;
+        private double levelBeforeK;
 
         Pass(CaptureSpec spec) {
             this.spec = spec;
@@ -152,43 +160,17 @@ public record FrameScan(
         FrameScan over(FrameSource source) throws IOException {
             float[] reference = reference(source);
             ShiftEstimator estimator = new ShiftEstimator(reference, spec.width(), spec.height());
-            char[] counts = new char[spec.pixels()];
-            char[] before = new char[spec.pixels()];
-            float[] kelvin = new float[spec.pixels()];
-            float[] sample = new float[Math.min(spec.pixels(), SAMPLE)];
-            int repeats = 0;
-            int current = 0;
-            double previousCommon = 0;
             try (FrameSource.Cursor cursor = source.open()) {
-                for (int f = 0; f < frames && cursor.next(counts); f++) {
-                    boolean repeated = f > 0 && Arrays.equals(counts, before);
-                    if (repeated) {
-                        repeats++;
-                        segment[f] = -1;
-                        shiftX[f] = shiftX[f - 1];
-                        shiftY[f] = shiftY[f - 1];
-                        common[f] = common[f - 1];
-                        continue;
-                    }
-                    toKelvin(counts, kelvin);
-                    double level = median(kelvin, reference, sample);
-                    boolean jumped = frames > FEW_FRAMES && Math.abs(level - previousCommon) > JUMP_K;
-                    if (f > 0 && (repeats >= REZERO_REPEATS || jumped)) {
-                        current++;
-                    } else if (f > 0 && repeats == 0) {
-                        noise[noiseCount++] = (float) spreadOfChange(counts, before, sample);
-                        unrest.add(counts, before);
-                    }
-                    repeats = 0;
-                    segment[f] = current;
-                    common[f] = level;
-                    previousCommon = level;
-                    double[] shift = estimator.shift(kelvin);
-                    shiftX[f] = shift[0];
-                    shiftY[f] = shift[1];
-                    char[] swap = before;
-                    before = counts;
-                    counts = swap;
+                FrameBatch batch = new FrameBatch(spec, BATCH);
+                while (batch.read(cursor)) {
+                    boolean still = estimator.still();
+                    List<Look> looks = batch.places()
+                            .parallel()
+                            .mapToObj(i -> look(batch, i, reference, estimator, still))
+                            .toList();
+                    unrest.add(looks.stream()
+                            .flatMap(look -> follow(look, estimator))
+                            .toList());
                 }
             }
             splitAtNudges();
@@ -206,6 +188,68 @@ public record FrameScan(
                     saturated / frames,
                     dead,
                     reference);
+        }
+
+        /**
+         * What a frame says by itself and beside the one before it.
+         *
+         * @param fromStill its shift, should the camera have stood still until then
+         */
+        private record Look(
+                int frame,
+                boolean repeated,
+                Unrest.Pair pair,
+                float[] kelvin,
+                double full,
+                double levelK,
+                double changeK,
+                Optional<ShiftEstimator.Settled> fromStill) {}
+
+        private Look look(FrameBatch batch, int place, float[] reference, ShiftEstimator estimator, boolean still) {
+            int f = batch.frame(place);
+            Unrest.Pair pair = new Unrest.Pair(batch.before(place), batch.counts(place));
+            if (f > 0 && Arrays.equals(pair.before(), pair.after())) {
+                return new Look(f, true, pair, new float[0], 0, 0, 0, Optional.empty());
+            }
+            float[] kelvin = new float[spec.pixels()];
+            double full = toKelvin(pair.after(), kelvin);
+            float[] sample = new float[Math.min(spec.pixels(), SAMPLE)];
+            double level = median(kelvin, reference, sample);
+            double change = f == 0 ? 0 : spreadOfChange(pair.after(), pair.before(), sample);
+            Optional<ShiftEstimator.Settled> settled =
+                    still ? Optional.of(estimator.fromStill(kelvin)) : Optional.empty();
+            return new Look(f, false, pair, kelvin, full, level, change, settled);
+        }
+
+        /** Puts a frame in its place among those before it. @return the pair, where nothing but time lies between */
+        private Stream<Unrest.Pair> follow(Look look, ShiftEstimator estimator) {
+            int f = look.frame();
+            if (look.repeated()) {
+                repeats++;
+                segment[f] = -1;
+                shiftX[f] = shiftX[f - 1];
+                shiftY[f] = shiftY[f - 1];
+                common[f] = common[f - 1];
+                return Stream.empty();
+            }
+            boolean jumped = frames > FEW_FRAMES && Math.abs(look.levelK() - levelBeforeK) > JUMP_K;
+            boolean rezeroed = f > 0 && (repeats >= REZERO_REPEATS || jumped);
+            boolean paired = f > 0 && repeats == 0 && !rezeroed;
+            if (rezeroed) {
+                current++;
+            } else if (paired) {
+                noise[noiseCount++] = (float) look.changeK();
+            }
+            repeats = 0;
+            segment[f] = current;
+            common[f] = look.levelK();
+            levelBeforeK = look.levelK();
+            saturated += look.full();
+            double[] shift = estimator.shift(
+                    look.kelvin(), () -> look.fromStill().orElseGet(() -> estimator.fromStill(look.kelvin())));
+            shiftX[f] = shift[0];
+            shiftY[f] = shift[1];
+            return paired ? Stream.of(look.pair()) : Stream.empty();
         }
 
         /** A picture that jumps and stays is looked at by other pixels from then on: a new segment. */
@@ -249,13 +293,16 @@ public record FrameScan(
             return sum / NUDGE_WINDOW;
         }
 
-        private void toKelvin(char[] counts, float[] kelvin) {
+        /** @return the share of pixels at the end of the scale */
+        private double toKelvin(char[] counts, float[] kelvin) {
             int full = 0;
+            double perCount = spec.kelvinPerCount();
+            double zero = spec.kelvinAtZero();
             for (int i = 0; i < counts.length; i++) {
-                kelvin[i] = (float) spec.kelvin(counts[i]);
+                kelvin[i] = (float) (counts[i] * perCount + zero);
                 full += counts[i] == 65535 ? 1 : 0;
             }
-            saturated += full / (double) counts.length;
+            return full / (double) counts.length;
         }
 
         /** Mean of the first frames, each laid over the first. */
@@ -282,7 +329,6 @@ public record FrameScan(
                     taken++;
                 }
             }
-            saturated = 0;
             for (int i = 0; i < sum.length; i++) {
                 sum[i] /= Math.max(1, taken);
             }

@@ -1,7 +1,6 @@
 package ohmoscope.core.imaging;
 
 import java.io.IOException;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
 
@@ -30,48 +29,54 @@ public record Projection(int width, int height, int binPx, int components, float
         int w = spec.width() / binPx;
         int h = spec.height() / binPx;
         float[][] planes = new float[k][w * h];
-        List<Taken> batch = new ArrayList<>();
-        char[] counts = new char[spec.pixels()];
-        float[] kelvin = new float[spec.pixels()];
-        float[] still = new float[spec.pixels()];
-        float perCount = (float) spec.kelvinPerCount();
         try (FrameSource.Cursor cursor = source.open()) {
-            for (int f = 0; f < spec.frameCount() && cursor.next(counts); f++) {
-                if (scan.segment().get(f) < 0) {
-                    continue;
-                }
-                for (int i = 0; i < counts.length; i++) {
-                    kelvin[i] = counts[i] * perCount;
-                }
-                scan.mend(kelvin, spec.width());
-                float[] picture = kelvin;
-                if (!scan.steady()) {
-                    Resampler.shifted(
-                            kelvin,
-                            spec.width(),
-                            spec.height(),
-                            scan.shiftXPx().get(f),
-                            scan.shiftYPx().get(f),
-                            still);
-                    picture = still;
-                }
-                batch.add(new Taken(f, binned(picture, spec.width(), w, h, binPx)));
-                if (batch.size() == BATCH) {
-                    add(batch, basis, planes);
-                    batch.clear();
-                }
+            FrameBatch batch = new FrameBatch(spec, BATCH);
+            while (batch.read(cursor)) {
+                List<Taken> taken = batch.places()
+                        .filter(i -> scan.segment().get(batch.frame(i)) >= 0)
+                        .parallel()
+                        .mapToObj(i -> taken(spec, scan, batch.frame(i), batch.counts(i), w, h, binPx))
+                        .toList();
+                add(taken, basis, planes);
             }
         }
-        add(batch, basis, planes);
         return new Projection(w, h, binPx, k, interleaved(planes), scan.noiseK() / binPx);
     }
 
     private record Taken(int frame, float[] kelvin) {}
 
+    /** A frame stabilised and binned. */
+    private static Taken taken(CaptureSpec spec, FrameScan scan, int f, char[] counts, int w, int h, int binPx) {
+        float[] kelvin = new float[counts.length];
+        float perCount = (float) spec.kelvinPerCount();
+        for (int i = 0; i < counts.length; i++) {
+            kelvin[i] = counts[i] * perCount;
+        }
+        scan.mend(kelvin, spec.width());
+        float[] picture = kelvin;
+        if (!scan.steady()) {
+            picture = new float[kelvin.length];
+            Resampler.shifted(
+                    kelvin,
+                    spec.width(),
+                    spec.height(),
+                    scan.shiftXPx().get(f),
+                    scan.shiftYPx().get(f),
+                    picture);
+        }
+        return new Taken(f, binned(picture, spec.width(), w, h, binPx));
+    }
+
     private static float[] binned(float[] picture, int fullWidth, int w, int h, int bin) {
         float[] means = new float[w * h];
         // Common to the whole frame, so it ends in the fit's free level; it keeps the sums small in single precision.
         float level = picture[0];
+        if (bin == 1) {
+            for (int p = 0; p < means.length; p++) {
+                means[p] = picture[p] - level;
+            }
+            return means;
+        }
         for (int y = 0; y < h; y++) {
             for (int x = 0; x < w; x++) {
                 float sum = 0;
@@ -93,15 +98,34 @@ public record Projection(int width, int height, int binPx, int components, float
             float[] plane = planes[j];
             for (int from = 0; from < plane.length; from += STRETCH) {
                 int to = Math.min(plane.length, from + STRETCH);
-                for (Taken taken : batch) {
-                    float weight = (float) basis[j][taken.frame];
-                    float[] kelvin = taken.kelvin;
+                int i = 0;
+                for (; i + 3 < batch.size(); i += 4) {
+                    addFour(batch.subList(i, i + 4), basis[j], plane, from, to);
+                }
+                for (; i < batch.size(); i++) {
+                    float weight = (float) basis[j][batch.get(i).frame];
+                    float[] kelvin = batch.get(i).kelvin;
                     for (int p = from; p < to; p++) {
                         plane[p] += weight * kelvin[p];
                     }
                 }
             }
         });
+    }
+
+    /** Four frames at a time: the plane is read and written once for them. */
+    private static void addFour(List<Taken> four, double[] course, float[] plane, int from, int to) {
+        float[] a = four.get(0).kelvin;
+        float[] b = four.get(1).kelvin;
+        float[] c = four.get(2).kelvin;
+        float[] d = four.get(3).kelvin;
+        float wa = (float) course[four.get(0).frame];
+        float wb = (float) course[four.get(1).frame];
+        float wc = (float) course[four.get(2).frame];
+        float wd = (float) course[four.get(3).frame];
+        for (int p = from; p < to; p++) {
+            plane[p] += wa * a[p] + wb * b[p] + wc * c[p] + wd * d[p];
+        }
     }
 
     private static float[] interleaved(float[][] planes) {

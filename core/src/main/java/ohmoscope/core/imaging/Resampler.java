@@ -11,36 +11,64 @@ public final class Resampler {
      * @param out overwritten; must not be {@code in}
      */
     public static void shifted(float[] in, int width, int height, double dxPx, double dyPx, float[] out) {
-        float[] rows = new float[width * height];
         int wholeX = (int) Math.floor(dxPx);
         int wholeY = (int) Math.floor(dyPx);
         float[] wx = weights(dxPx - wholeX);
         float[] wy = weights(dyPx - wholeY);
-        int safeFrom = Math.max(0, 1 - wholeX);
-        int safeTo = Math.min(width, width - 2 - wholeX);
+        float[][] rows = new float[height][width];
+        float[] line = new float[width + 3];
         for (int y = 0; y < height; y++) {
-            int row = y * width;
-            for (int x = 0; x < width; x++) {
-                if (x >= safeFrom && x < safeTo) {
-                    int at = row + x + wholeX - 1;
-                    rows[row + x] = wx[0] * in[at] + wx[1] * in[at + 1] + wx[2] * in[at + 2] + wx[3] * in[at + 3];
-                } else {
-                    float sum = 0;
-                    for (int i = 0; i < 4; i++) {
-                        sum += wx[i] * in[row + within(x + wholeX + i - 1, width)];
-                    }
-                    rows[row + x] = sum;
-                }
-            }
+            lineFrom(in, y * width, width, wholeX - 1, line);
+            between(line, wx, rows[y]);
         }
+        float[] row = new float[width];
         for (int y = 0; y < height; y++) {
-            for (int i = 0; i < 4; i++) {
-                int at = within(y + wholeY + i - 1, height) * width;
-                for (int x = 0; x < width; x++) {
-                    float part = wy[i] * rows[at + x];
-                    out[y * width + x] = i == 0 ? part : out[y * width + x] + part;
-                }
-            }
+            int above = y + wholeY - 1;
+            between(
+                    rows[within(above, height)],
+                    rows[within(above + 1, height)],
+                    rows[within(above + 2, height)],
+                    rows[within(above + 3, height)],
+                    wy,
+                    row);
+            System.arraycopy(row, 0, out, y * width, width);
+        }
+    }
+
+    /** Fills the line with a picture's row from such a column on; the row's ends repeat. */
+    private static void lineFrom(float[] in, int row, int width, int first, float[] line) {
+        int from = Math.min(line.length, Math.max(0, -first));
+        int to = Math.max(from, Math.min(line.length, width - first));
+        for (int i = 0; i < from; i++) {
+            line[i] = in[row];
+        }
+        if (to > from) {
+            System.arraycopy(in, row + first + from, line, from, to - from);
+        }
+        for (int i = to; i < line.length; i++) {
+            line[i] = in[row + width - 1];
+        }
+    }
+
+    // In both of these every array is read at one and the same index, so that the compiler makes vectors of it.
+
+    private static void between(float[] line, float[] w, float[] out) {
+        float a = w[0];
+        float b = w[1];
+        float c = w[2];
+        float d = w[3];
+        for (int x = 0; x < out.length; x++) {
+            out[x] = a * line[x] + b * line[x + 1] + c * line[x + 2] + d * line[x + 3];
+        }
+    }
+
+    private static void between(float[] r0, float[] r1, float[] r2, float[] r3, float[] w, float[] out) {
+        float a = w[0];
+        float b = w[1];
+        float c = w[2];
+        float d = w[3];
+        for (int x = 0; x < out.length; x++) {
+            out[x] = a * r0[x] + b * r1[x] + c * r2[x] + d * r3[x];
         }
     }
 
@@ -48,28 +76,46 @@ public final class Resampler {
      * The same at some pixels only.
      *
      * @param places pixels, {@code y · width + x}
+     * @param marginPx none of them is nearer to the picture's edge
      * @param out for each place its value, overwritten
      */
-    static void shiftedAt(float[] in, int width, int height, double dxPx, double dyPx, int[] places, float[] out) {
+    static void shiftedAt(
+            float[] in, int width, int height, double dxPx, double dyPx, int[] places, int marginPx, float[] out) {
         int wholeX = (int) Math.floor(dxPx);
         int wholeY = (int) Math.floor(dyPx);
         float[] wx = weights(dxPx - wholeX);
         float[] wy = weights(dyPx - wholeY);
+        int back = (wholeY - 1) * width + wholeX - 1;
+        boolean inside =
+                wholeX - 1 >= -marginPx && wholeX + 2 <= marginPx && wholeY - 1 >= -marginPx && wholeY + 2 <= marginPx;
         for (int i = 0; i < places.length; i++) {
-            int x = places[i] % width + wholeX - 1;
-            int y = places[i] / width + wholeY - 1;
-            boolean inside = x >= 0 && y >= 0 && x + 3 < width && y + 3 < height;
-            float sum = 0;
-            for (int b = 0; b < 4; b++) {
-                int row = inside ? (y + b) * width : within(y + b, height) * width;
-                float along = 0;
-                for (int a = 0; a < 4; a++) {
-                    along += wx[a] * in[row + (inside ? x + a : within(x + a, width))];
-                }
-                sum += wy[b] * along;
-            }
-            out[i] = sum;
+            out[i] = inside
+                    ? inside(in, places[i] + back, width, wx, wy)
+                    : nearEdge(
+                            in, places[i] % width + wholeX - 1, places[i] / width + wholeY - 1, width, height, wx, wy);
         }
+    }
+
+    private static float inside(float[] in, int at, int width, float[] wx, float[] wy) {
+        float sum = 0;
+        for (int b = 0; b < 4; b++) {
+            int row = at + b * width;
+            sum += wy[b] * (wx[0] * in[row] + wx[1] * in[row + 1] + wx[2] * in[row + 2] + wx[3] * in[row + 3]);
+        }
+        return sum;
+    }
+
+    private static float nearEdge(float[] in, int x, int y, int width, int height, float[] wx, float[] wy) {
+        float sum = 0;
+        for (int b = 0; b < 4; b++) {
+            int row = within(y + b, height) * width;
+            float along = 0;
+            for (int a = 0; a < 4; a++) {
+                along += wx[a] * in[row + within(x + a, width)];
+            }
+            sum += wy[b] * along;
+        }
+        return sum;
     }
 
     /** A picture between its pixels; the place must lie within. */

@@ -1,12 +1,14 @@
 package ohmoscope.core.imaging;
 
 import java.util.Arrays;
+import java.util.function.Supplier;
 import java.util.stream.IntStream;
 
 /**
  * How far a frame has moved against a reference picture: translation by iterated least squares on the picture's
  * gradient, coarse to fine (Lucas and Kanade, 1981), with a free common level and weights that ignore what has warmed.
- * Reaches about ±12 px. Not for several threads.
+ * Reaches about ±12 px. {@link #shift} is not for several
+ * threads.
  */
 final class ShiftEstimator {
     private static final int[] SCALES = {4, 2, 1};
@@ -71,11 +73,25 @@ final class ShiftEstimator {
         }
     }
 
+    /** Whether the picture stood still in the frame before. */
+    boolean still() {
+        return Math.hypot(lastX, lastY) < STILL_PX;
+    }
+
+    /** Where the fine picture leads from no shift at all; may be asked by several threads, for frames to come. */
+    Settled fromStill(float[] frame) {
+        return settle(levels[SCALES.length - 1], frame, 0, 0, FINE_STEPS);
+    }
+
     /** @return shift to the right and down, pixels */
     double[] shift(float[] frame) {
+        return shift(frame, () -> fromStill(frame));
+    }
+
+    /** @param fromStill what {@link #fromStill} gives for this frame; asked for while the picture stands still */
+    double[] shift(float[] frame, Supplier<Settled> fromStill) {
         // From nothing while the picture stands still: steps on mere noise must not add up from frame to frame.
-        boolean still = Math.hypot(lastX, lastY) < STILL_PX;
-        Settled near = settle(levels[SCALES.length - 1], frame, still ? 0 : lastX, still ? 0 : lastY, FINE_STEPS);
+        Settled near = still() ? fromStill.get() : settle(levels[SCALES.length - 1], frame, lastX, lastY, FINE_STEPS);
         boolean trusted = near.lastStepPx < SETTLED_PX && Math.hypot(near.dx - lastX, near.dy - lastY) < TRUSTED_PX;
         double[] shift = trusted ? new double[] {near.dx, near.dy} : coarseToFine(frame);
         lastX = shift[0];
@@ -83,7 +99,8 @@ final class ShiftEstimator {
         return shift;
     }
 
-    private record Settled(double dx, double dy, double lastStepPx) {}
+    /** A shift, and how far the last step towards it went. */
+    record Settled(double dx, double dy, double lastStepPx) {}
 
     private double[] coarseToFine(float[] frame) {
         double dx = 0;
@@ -106,7 +123,7 @@ final class ShiftEstimator {
         double length = Double.POSITIVE_INFINITY;
         float[] moved = new float[level.at.length];
         for (int i = 0; i < steps && length >= SETTLED_PX; i++) {
-            Resampler.shiftedAt(picture, level.w, level.h, dx, dy, level.at, moved);
+            Resampler.shiftedAt(picture, level.w, level.h, dx, dy, level.at, MARGIN, moved);
             double[] step = step(level, moved);
             dx += step[0];
             dy += step[1];

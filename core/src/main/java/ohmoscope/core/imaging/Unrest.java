@@ -1,6 +1,7 @@
 package ohmoscope.core.imaging;
 
 import java.util.Arrays;
+import java.util.List;
 import java.util.stream.IntStream;
 
 /**
@@ -18,6 +19,8 @@ final class Unrest {
     private static final double BLINKS = 6;
     /** More than this share cannot all be dead: the picture is odd, not its pixels. */
     private static final double MOST_DEAD = 0.02;
+    /** Pixels that one core takes at a time. */
+    private static final int STRETCH = 8192;
 
     private final int[] same;
     private final float[] squares;
@@ -31,10 +34,20 @@ final class Unrest {
         squares = new float[width * height];
     }
 
-    void add(char[] counts, char[] before) {
-        pairs++;
-        for (int i = 0; i < counts.length; i++) {
-            int change = counts[i] - before[i];
+    /** Two frames, one after the other. */
+    record Pair(char[] before, char[] after) {}
+
+    /** On all cores, each with a stretch of pixels of its own. */
+    void add(List<Pair> added) {
+        pairs += added.size();
+        IntStream.range(0, (same.length + STRETCH - 1) / STRETCH)
+                .parallel()
+                .forEach(i -> added.forEach(pair -> add(pair, i * STRETCH, Math.min(same.length, (i + 1) * STRETCH))));
+    }
+
+    private void add(Pair pair, int from, int to) {
+        for (int i = from; i < to; i++) {
+            int change = pair.after()[i] - pair.before()[i];
             same[i] += change == 0 ? 1 : 0;
             squares[i] += (float) change * change;
         }

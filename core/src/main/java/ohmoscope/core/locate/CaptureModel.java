@@ -8,8 +8,7 @@ import java.util.stream.IntStream;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
-import ohmoscope.core.heat.RadialTable;
-import ohmoscope.core.heat.Waveform;
+import ohmoscope.core.numeric.Dot;
 
 /**
  * One capture's compressed movie as a weighted regression: pixels on the board with their places, components and
@@ -20,9 +19,6 @@ final class CaptureModel {
     /** σ of a square's side of one. */
     static final double PIXEL_SIGMA = 0.29;
 
-    /** How the movie was compressed. */
-    record Time(Waveform waveform, double[] timesS, double[][] basis) {}
-
     private final Side side;
     private final int k;
     private final int n;
@@ -32,8 +28,8 @@ final class CaptureModel {
     private final Stripes stripes;
     private final StillBasis still;
     private final float[] cleaned;
-    private final int[][] lids;
-    private final Time time;
+    private final List<Lid> lids;
+    private final MovieTime time;
     private final Grain grain;
     private final Outline outline;
     private final Map<String, BodyMask> masks;
@@ -60,13 +56,13 @@ final class CaptureModel {
             Pixels pixels,
             float[] data,
             float[] weight,
-            Time time,
+            MovieTime time,
             Grain grain,
             Outline outline,
             Map<String, BodyMask> masks) {
         this.side = side;
         this.masks = masks;
-        this.k = time.basis().length;
+        this.k = time.components();
         this.n = pixels.count();
         this.pixels = pixels;
         this.data = data;
@@ -75,9 +71,8 @@ final class CaptureModel {
         this.grain = grain;
         this.outline = outline;
         lids = IntStream.range(0, pixels.lids())
-                .mapToObj(l ->
-                        IntStream.range(0, n).filter(p -> pixels.lid()[p] == l).toArray())
-                .toArray(int[][]::new);
+                .mapToObj(l -> Lid.of(pixels, l))
+                .toList();
         stripes = new Stripes(pixels, weight, k);
         still = new StillBasis(pixels.still(), weight, k, stripes::takeOut);
         cleaned = data.clone();
@@ -102,12 +97,12 @@ final class CaptureModel {
             Pixels pixels,
             float[] data,
             double noiseK,
-            Time time,
+            MovieTime time,
             double pitchMm,
             Outline outline,
             LocateSettings settings,
             int most) {
-        int k = time.basis().length;
+        int k = time.components();
         Pixels.Bins bins = pixels.bins(most);
         Grain grain = new Grain(pitchMm, 1, noiseK).coarser(bins.stride());
         Pixels kept = bins.stride() == 1 ? pixels : pixels.binned(bins);
@@ -153,6 +148,36 @@ final class CaptureModel {
         return side;
     }
 
+    Pixels pixels() {
+        return pixels;
+    }
+
+    int components() {
+        return k;
+    }
+
+    /** {@code [component · pixels + pixel]}; not to be modified, like what follows. */
+    float[] weight() {
+        return weight;
+    }
+
+    /** The data without stripes and still pictures. */
+    float[] cleaned() {
+        return cleaned;
+    }
+
+    Stripes stripes() {
+        return stripes;
+    }
+
+    StillBasis still() {
+        return still;
+    }
+
+    List<Lid> lids() {
+        return lids;
+    }
+
     int count() {
         return n;
     }
@@ -160,14 +185,7 @@ final class CaptureModel {
     ResponseTables tables(HeatModel model) {
         double w = outline.maxXMm() - outline.minXMm();
         double h = outline.maxYMm() - outline.minYMm();
-        return new ResponseTables(
-                model,
-                time.waveform(),
-                time.timesS(),
-                time.basis(),
-                grain.pitchMm(),
-                grain.stride() * grain.pitchMm(),
-                Math.hypot(w, h));
+        return new ResponseTables(model, time, grain.pitchMm(), grain.stride() * grain.pitchMm(), Math.hypot(w, h));
     }
 
     /** Squares of pixels taken together, so that about {@code most} are left; nothing of the heat is thrown away. */
@@ -230,12 +248,17 @@ final class CaptureModel {
 
     /** Predicted components of one watt shared evenly by the sources; edges of the board mirror them. */
     Column column(List<HeatSource> sources, ResponseTables tables) {
-        float[] values = new float[data.length];
+        float[] together = new float[data.length];
+        Spot.Scratch scratch = new Spot.Scratch(n);
         for (HeatSource source : sources) {
-            add(source, tables, values);
+            spot(source, tables).addTo(pixels.xMm(), pixels.yMm(), n, together, scratch);
         }
-        for (int i = 0; i < values.length && sources.size() > 1; i++) {
-            values[i] /= sources.size();
+        float[] values = new float[data.length];
+        float share = 1f / sources.size();
+        for (int j = 0; j < k; j++) {
+            for (int p = 0; p < n; p++) {
+                values[j * n + p] = share * together[p * k + j];
+            }
         }
         evenOut(values);
         stripes.takeOut(values);
@@ -305,62 +328,89 @@ final class CaptureModel {
         return Optional.of(new OwnWarmth(mask.pixels(), values, weighted, still.shares(mask.pixels(), weighted)));
     }
 
-    /** Weighted product with the data. */
-    double withData(OwnWarmth own) {
-        return own.with(cleaned, n, own.weighted());
+    /**
+     * Products of a body's own warmth.
+     *
+     * @param withSource with its source's column
+     */
+    SourceProducts.Own ownProducts(OwnWarmth own, double withSource, List<Column> nuisances) {
+        double[] with = new double[nuisances.size()];
+        for (int i = 0; i < with.length; i++) {
+            with[i] = product(own, nuisances.get(i));
+        }
+        // Stripes take little of so small a patch.
+        double square = Math.max(0, Dot.of(own.weighted(), own.values()) - Dot.of(own.still(), own.still()));
+        return new SourceProducts.Own(square, own.with(cleaned, n, own.weighted()), withSource, with);
     }
 
-    /** Weighted product with a column. */
-    double product(OwnWarmth own, Column column) {
+    /** One source's products, its column and its body's warmth at hand. */
+    SourceProducts products(Column source, Optional<OwnWarmth> own, List<Column> nuisances) {
+        double[] with = new double[nuisances.size()];
+        for (int i = 0; i < with.length; i++) {
+            with[i] = nuisances.get(i).with(source);
+        }
+        return new SourceProducts(
+                source.with(source),
+                withData(source),
+                with,
+                own.map(w -> ownProducts(w, product(w, source), nuisances)));
+    }
+
+    private double product(OwnWarmth own, Column column) {
         return own.with(column.weighted(), n, own.values()) - Dot.of(column.still(), own.still());
     }
 
-    /** Its weighted square, the still pictures' share off. Stripes take little of so small a patch. */
-    double square(OwnWarmth own) {
-        return Math.max(0, Dot.of(own.weighted(), own.values()) - Dot.of(own.still(), own.still()));
+    /**
+     * A large body's lid is of one temperature: that of the board under it, on the whole.
+     *
+     * @param pixels at which it is seen
+     */
+    record Lid(int[] pixels, float[] xMm, float[] yMm, float[] share) {
+        static Lid of(Pixels all, int number) {
+            int[] at = IntStream.range(0, all.count())
+                    .filter(p -> all.lid()[p] == number)
+                    .toArray();
+            return new Lid(at, picked(all.xMm(), at), picked(all.yMm(), at), picked(all.share(), at));
+        }
+
+        private static float[] picked(float[] values, int[] at) {
+            float[] picked = new float[at.length];
+            for (int i = 0; i < at.length; i++) {
+                picked[i] = values[at[i]];
+            }
+            return picked;
+        }
+
+        /** Of values of which every {@code stride}-th, in the order of its pixels, counts. */
+        float mean(float[] values, int from, int stride) {
+            float sum = 0;
+            float area = 0;
+            for (int i = 0; i < share.length; i++) {
+                sum += share[i] * values[from + i * stride];
+                area += share[i];
+            }
+            return sum / area;
+        }
     }
 
-    /** A large body's lid is of one temperature: that of the board under it, on the whole. */
     private void evenOut(float[] values) {
-        for (int[] lid : lids) {
-            for (int j = 0; j < k; j++) {
-                float mean = 0;
-                float area = 0;
-                for (int p : lid) {
-                    mean += pixels.share()[p] * values[j * n + p];
-                    area += pixels.share()[p];
+        for (Lid lid : lids) {
+            int[] at = lid.pixels();
+            float[] under = new float[at.length];
+            for (int from = 0; from < values.length; from += n) {
+                for (int i = 0; i < at.length; i++) {
+                    under[i] = values[from + at[i]];
                 }
-                mean /= area;
-                for (int p : lid) {
-                    values[j * n + p] = mean;
+                float mean = lid.mean(under, 0, 1);
+                for (int p : at) {
+                    values[from + p] = mean;
                 }
             }
         }
     }
 
-    private void add(HeatSource source, ResponseTables tables, float[] column) {
-        RadialTable table = tables.of(source, source.side() == side);
-        double reach = tables.reachMm();
-        double[] xs = Mirrors.images(source.xMm(), outline.minXMm(), outline.maxXMm(), reach);
-        double[] ys = Mirrors.images(source.yMm(), outline.minYMm(), outline.maxYMm(), reach);
-        int[] nodes = new int[n];
-        float[] parts = new float[n];
-        for (double sx : xs) {
-            for (double sy : ys) {
-                float fx = (float) sx;
-                float fy = (float) sy;
-                for (int p = 0; p < n; p++) {
-                    float dx = pixels.xMm()[p] - fx;
-                    float dy = pixels.yMm()[p] - fy;
-                    float position = table.position(Math.sqrt(dx * dx + dy * dy));
-                    nodes[p] = (int) position;
-                    parts[p] = position - nodes[p];
-                }
-                for (int j = 0; j < k; j++) {
-                    table.addTo(j, nodes, parts, column, j * n);
-                }
-            }
-        }
+    Spot spot(HeatSource source, ResponseTables tables) {
+        return new Spot(source, tables, source.side() == side, outline);
     }
 
     /** Weighted product with the data. */

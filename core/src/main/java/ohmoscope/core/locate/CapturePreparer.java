@@ -171,7 +171,7 @@ final class CapturePreparer {
                 pixels,
                 data,
                 movie.noiseK(),
-                new CaptureModel.Time(waveform, times, turned.basis()),
+                new MovieTime(waveform, times, turned.basis()),
                 pitch,
                 board.outline(),
                 settings,

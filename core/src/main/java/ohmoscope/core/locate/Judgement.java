@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -20,6 +21,7 @@ import ohmoscope.core.locate.LocateResult.CaptureFinding;
 import ohmoscope.core.locate.MovieFit.Nuisance;
 import ohmoscope.core.locate.MovieFit.Nuisance.Kind;
 import ohmoscope.core.locate.MovieFit.Score;
+import ohmoscope.core.locate.MovieFit.Solved;
 
 /**
  * What the search's likelihoods come to: calibrated probabilities, a verdict by what being wrong would cost, the source
@@ -139,7 +141,8 @@ final class Judgement {
                 .map(i -> suspect(i, p[i], free))
                 .toList();
         Verdict verdict = verdict(p[n], suspects.get(0));
-        Score freeScore = found.fit().score(free.source());
+        Solved atFree = found.fit().solved(free.source());
+        Score freeScore = atFree.score();
         Optional<SourceEstimate> source =
                 verdict == Verdict.NONE ? Optional.empty() : Optional.of(estimate(free, freeScore));
         return new LocateResult(
@@ -149,38 +152,36 @@ final class Judgement {
                 p[n + 1],
                 source,
                 resistance,
-                warnings(verdict, suspects, freeScore, found),
+                warnings(verdict, suspects, atFree, found.nuisances()),
                 findings(),
                 found.model().slab(),
                 found.model().offsetS(),
-                heats(found, suspects));
+                heats(found, suspects, atFree));
     }
 
     /** The leading suspects, each with the watts that suit it best, and the nuisances as the free source leaves them. */
-    private List<FittedHeat> heats(Found found, List<Suspect> suspects) {
-        List<FittedHeat> heats = new ArrayList<>();
-        for (Suspect suspect : suspects.subList(0, Math.min(DRAWN_SUSPECTS, suspects.size()))) {
-            for (int i = 0; i < found.spotted().length; i++) {
-                if (candidates.get(i).part().ref().equals(suspect.part().ref())) {
-                    HeatSource at = found.spotted()[i].source();
-                    double watts = found.fit().score(at).watts();
-                    heats.add(heat(
-                            found,
-                            suspect.part().ref(),
-                            true,
-                            at,
-                            watts,
-                            found.fit().bodyK(at)));
-                }
-            }
+    private List<FittedHeat> heats(Found found, List<Suspect> suspects, Solved atFree) {
+        List<String> drawn =
+                suspects.stream().limit(DRAWN_SUSPECTS).map(s -> s.part().ref()).toList();
+        Map<String, HeatSource> sources = new HashMap<>();
+        for (int i = 0; i < found.spotted().length; i++) {
+            sources.put(candidates.get(i).part().ref(), found.spotted()[i].source());
         }
-        double[] watts = found.fit().amplitudes(found.free().source());
+        List<FittedHeat> heats = new ArrayList<>(drawn.parallelStream()
+                .map(ref -> {
+                    Solved solved = found.fit().solved(sources.get(ref));
+                    OptionalDouble bodyK =
+                            solved.bodyK() == 0 ? OptionalDouble.empty() : OptionalDouble.of(solved.bodyK());
+                    return heat(
+                            found, ref, true, sources.get(ref), solved.score().watts(), bodyK);
+                })
+                .toList());
         List<Nuisance> nuisances = found.nuisances();
         for (int i = 0; i < nuisances.size(); i++) {
-            List<HeatSource> sources = nuisances.get(i).sources();
-            for (HeatSource source : sources) {
-                double share = watts[i] / sources.size();
-                heats.add(heat(found, nuisances.get(i).what(), false, source, share, OptionalDouble.empty()));
+            List<HeatSource> parts = nuisances.get(i).sources();
+            for (HeatSource part : parts) {
+                double share = atFree.amplitudes()[i] / parts.size();
+                heats.add(heat(found, nuisances.get(i).what(), false, part, share, OptionalDouble.empty()));
             }
         }
         return heats;
@@ -308,7 +309,9 @@ final class Judgement {
                 List.of());
     }
 
-    private Map<Warning, Double> warnings(Verdict verdict, List<Suspect> suspects, Score freeScore, Found found) {
+    private Map<Warning, Double> warnings(
+            Verdict verdict, List<Suspect> suspects, Solved atFree, List<Nuisance> nuisances) {
+        Score freeScore = atFree.score();
         Map<Warning, Double> warnings = cameraAndSupplyWarnings();
         boolean heat = verdict != Verdict.NONE;
         if (!heat && resistance.map(FaultResistance::explainedWithoutFault).orElse(false)) {
@@ -327,8 +330,7 @@ final class Judgement {
         if (heat && !looked(side)) {
             warnings.put(Warning.OTHER_SIDE, suspects.get(0).probability());
         }
-        double[] watts = found.fit().amplitudes(found.free().source());
-        List<Nuisance> nuisances = found.nuisances();
+        double[] watts = atFree.amplitudes();
         for (int i = 0; i < nuisances.size(); i++) {
             Kind kind = nuisances.get(i).kind();
             if (kind == Kind.CONTACT && heat && watts[i] > freeScore.watts()) {

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.EnumMap;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -220,10 +221,18 @@ public final class Locator {
         }
 
         private void score(SidedFit fit, Spotted[] spotted, IntPredicate which) {
-            IntStream.range(0, spotted.length)
-                    .filter(which)
-                    .parallel()
-                    .forEach(i -> spotted[i] = spotted(fit, candidates.get(i)));
+            int[] at = IntStream.range(0, spotted.length).filter(which).toArray();
+            List<List<HeatSource>> spots =
+                    Arrays.stream(at).mapToObj(i -> candidates.get(i).spots()).toList();
+            Iterator<Score> scores =
+                    fit.scores(spots.stream().flatMap(List::stream).toList()).iterator();
+            for (int i = 0; i < at.length; i++) {
+                double choice = CHOICE_NATS * Math.log(spots.get(i).size());
+                spotted[at[i]] = spots.get(i).stream()
+                        .map(source -> new Spotted(source, scores.next().logLikelihood() - choice))
+                        .max(Comparator.comparingDouble(Spotted::logLikelihood))
+                        .orElseThrow();
+            }
         }
 
         /** Those not so far behind that a better heat model could still bring them to the fore. */
@@ -242,18 +251,6 @@ public final class Locator {
             return i -> hopeful[i];
         }
 
-        private Spotted spotted(SidedFit fit, Candidate candidate) {
-            List<HeatSource> spots = candidate.spots();
-            double choice = CHOICE_NATS * Math.log(spots.size());
-            return spots.stream()
-                    .map(source -> {
-                        Score score = fit.score(source);
-                        return new Spotted(source, score.logLikelihood() - choice);
-                    })
-                    .max(Comparator.comparingDouble(Spotted::logLikelihood))
-                    .orElseThrow();
-        }
-
         /** Scores the contenders once more, on the finer picture. The rest keep the score of the coarser one. */
         private void sharpen(SidedFit fit, Spotted[] spotted) {
             double top = Arrays.stream(spotted)
@@ -261,15 +258,17 @@ public final class Locator {
                     .max()
                     .orElse(0);
             double margin = Math.max(CONTENDER_NATS, CONTENDER_SHARE * top);
-            IntStream.range(0, spotted.length)
-                    .parallel()
+            int[] at = IntStream.range(0, spotted.length)
                     .filter(i -> spotted[i].logLikelihood() > top - margin)
-                    .forEach(i -> {
-                        double choice =
-                                CHOICE_NATS * Math.log(candidates.get(i).spots().size());
-                        Score score = fit.score(spotted[i].source());
-                        spotted[i] = new Spotted(spotted[i].source(), score.logLikelihood() - choice);
-                    });
+                    .toArray();
+            List<Score> scores = fit.scores(
+                    Arrays.stream(at).mapToObj(i -> spotted[i].source()).toList());
+            for (int i = 0; i < at.length; i++) {
+                double choice =
+                        CHOICE_NATS * Math.log(candidates.get(at[i]).spots().size());
+                spotted[at[i]] =
+                        new Spotted(spotted[at[i]].source(), scores.get(i).logLikelihood() - choice);
+            }
         }
 
         private int best(Spotted[] spotted) {

@@ -110,26 +110,33 @@ final class ModelRefiner {
         return new Refined(at(start, best), best);
     }
 
-    private MovieFit.Explained explained(double[] point) {
-        return new MovieFit(captures, nuisances, expected, at(start, point))
-                .explained(source.moved(point[SHIFT_X], point[SHIFT_Y]));
+    /** The fit under a point's model, and what it explains at that point. */
+    private record Seen(MovieFit fit, MovieFit.Explained explained) {}
+
+    private Seen seen(double[] point) {
+        MovieFit fit = new MovieFit(captures, nuisances, expected, at(start, point));
+        return new Seen(fit, explained(fit, point));
     }
 
-    private static double value(MovieFit.Explained explained, double[] point) {
-        return explained.logLikelihood() - penalty(point);
+    private MovieFit.Explained explained(MovieFit fit, double[] point) {
+        return fit.explained(source.moved(point[SHIFT_X], point[SHIFT_Y]));
+    }
+
+    private static double value(Seen seen, double[] point) {
+        return seen.explained().logLikelihood() - penalty(point);
     }
 
     private double[] climbed(double[] from) {
         double[] point = from;
-        MovieFit.Explained here = explained(point);
+        Seen here = seen(point);
         double damping = 0.1;
         double gained = Double.POSITIVE_INFINITY;
-        for (int step = 0; step < MOST_STEPS && gained > settled(here); step++) {
+        for (int step = 0; step < MOST_STEPS && gained > settled(here.explained()); step++) {
             List<List<Column>> slopes = slopes(point, here);
             gained = 0;
             for (int tried = 0; tried < MOST_TRIES && gained <= 0; tried++) {
-                double[] next = next(point, here, slopes, damping);
-                MovieFit.Explained there = explained(next);
+                double[] next = next(point, here.explained(), slopes, damping);
+                Seen there = seen(next);
                 gained = value(there, next) - value(here, point);
                 damping *= gained > 0 ? 0.3 : 6;
                 if (gained > 0) {
@@ -146,7 +153,7 @@ final class ModelRefiner {
     }
 
     /** What a little of each unknown changes. */
-    private List<List<Column>> slopes(double[] point, MovieFit.Explained here) {
+    private List<List<Column>> slopes(double[] point, Seen here) {
         return IntStream.range(0, point.length)
                 .parallel()
                 .mapToObj(i -> {
@@ -155,9 +162,15 @@ final class ModelRefiner {
                     double difference = DIFFERENCE[kind(i)];
                     double by = beside[i] > 0 ? -difference : difference;
                     beside[i] += by;
-                    List<Column> changed = explained(beside).columns();
-                    return IntStream.range(0, changed.size())
-                            .mapToObj(c -> here.columns().get(c).slope(changed.get(c), by))
+                    // The source's place is none of the model's.
+                    boolean moved = i == SHIFT_X || i == SHIFT_Y;
+                    MovieFit.Explained changed =
+                            moved ? explained(here.fit(), beside) : seen(beside).explained();
+                    return IntStream.range(0, captures.size())
+                            .mapToObj(c -> here.explained()
+                                    .columns()
+                                    .get(c)
+                                    .slope(changed.columns().get(c), by))
                             .toList();
                 })
                 .toList();

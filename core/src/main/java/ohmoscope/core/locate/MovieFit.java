@@ -3,7 +3,8 @@ package ohmoscope.core.locate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.OptionalDouble;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import ohmoscope.core.locate.CaptureModel.Column;
 
 /**
@@ -40,6 +41,11 @@ final class MovieFit {
     /** How often a body in which heat is released can be seen to stand above its board. */
     private static final double OWN_SHARE = 0.6;
 
+    /** So few sources a core are faster one by one. */
+    private static final int FEW_SOURCES = 24;
+
+    private static final int CORES = Runtime.getRuntime().availableProcessors();
+
     /** Watts expected at the fault. */
     record Expected(double watts, double sigmaWatts) {}
 
@@ -70,9 +76,10 @@ final class MovieFit {
         for (CaptureModel capture : captures) {
             ResponseTables t = capture.tables(model.by(tables.size()));
             tables.add(t);
-            List<Column> cs = new ArrayList<>();
+            List<Column> cs = nuisances.parallelStream()
+                    .map(nuisance -> capture.column(nuisance.sources(), t))
+                    .toList();
             for (int i = 0; i < n; i++) {
-                cs.add(capture.column(nuisances.get(i).sources(), t));
                 rhs[i] += capture.withData(cs.get(i));
                 for (int j = 0; j <= i; j++) {
                     double product = cs.get(j).with(cs.get(i));
@@ -98,8 +105,39 @@ final class MovieFit {
         return aloneGain;
     }
 
+    /**
+     * The same as {@link #score} for many sources, worked out together on all cores.
+     *
+     * @return one a source, in their order
+     */
+    List<Score> scores(List<HeatSource> sources) {
+        if (sources.size() < CORES * FEW_SOURCES) {
+            return sources.parallelStream().map(this::score).toList();
+        }
+        int most = Math.min(SourceBatch.MOST, (sources.size() + CORES - 1) / CORES);
+        return IntStream.range(0, (sources.size() + most - 1) / most)
+                .parallel()
+                .mapToObj(i -> sources.subList(i * most, Math.min(sources.size(), (i + 1) * most)))
+                .flatMap(this::batch)
+                .toList();
+    }
+
+    private Stream<Score> batch(List<HeatSource> sources) {
+        List<List<SourceProducts>> byCapture = new ArrayList<>();
+        for (int c = 0; c < captures.size(); c++) {
+            byCapture.add(SourceBatch.of(captures.get(c), sources, tables.get(c), columns.get(c)));
+        }
+        return IntStream.range(0, sources.size())
+                .mapToObj(i -> solved(
+                                sources.get(i),
+                                byCapture.stream()
+                                        .map(products -> products.get(i))
+                                        .toList())
+                        .score());
+    }
+
     Score score(HeatSource source) {
-        return fit(source).score();
+        return solved(source).score();
     }
 
     /** Log-likelihood of everything together, against no source at all; for comparing heat models. */
@@ -126,15 +164,16 @@ final class MovieFit {
 
     Explained explained(HeatSource source) {
         Fit fit = fit(source);
+        Solved solved = fit.solved();
         List<Column> explained = new ArrayList<>();
         for (int c = 0; c < captures.size(); c++) {
             CaptureModel capture = captures.get(c);
             List<Column> all = new ArrayList<>(columns.get(c));
             all.add(fit.own().get(c));
-            explained.add(
-                    capture.together(all, fit.amplitudes(), capture.ownWarmth(source, tables.get(c)), fit.bodyK()));
+            explained.add(capture.together(
+                    all, solved.amplitudes(), capture.ownWarmth(source, tables.get(c)), solved.bodyK()));
         }
-        return new Explained(explained, fit.score().logLikelihood() + aloneGain / 2);
+        return new Explained(explained, solved.score().logLikelihood() + aloneGain / 2);
     }
 
     /** Each capture weighed again by what is left when the nuisances and the source are taken off. */
@@ -147,32 +186,36 @@ final class MovieFit {
         return fresh;
     }
 
-    /** Best amplitudes with the source added, nuisances first, watts. */
-    double[] amplitudes(HeatSource source) {
-        return fit(source).amplitudes();
-    }
-
-    /** How far the source's own body looks above its board, kelvin in the end; empty where no difference is seen. */
-    OptionalDouble bodyK(HeatSource source) {
-        double kelvin = fit(source).bodyK();
-        return kelvin == 0 ? OptionalDouble.empty() : OptionalDouble.of(kelvin);
+    /** How the source suits the movie best. */
+    Solved solved(HeatSource source) {
+        return fit(source).solved();
     }
 
     /**
-     * @param own the source's column of each capture
-     * @param bodyK how far the source's own body looks above the board; 0 where no difference is seen
+     * @param amplitudes best ones, nuisances first, watts
+     * @param bodyK how far the source's own body looks above its board, kelvin in the end; 0 where no difference is seen
      */
-    private record Fit(Score score, List<Column> own, double[] amplitudes, double bodyK) {}
+    record Solved(Score score, double[] amplitudes, double bodyK) {}
+
+    /** @param own the source's column of each capture */
+    private record Fit(Solved solved, List<Column> own) {}
 
     private Fit fit(HeatSource source) {
-        SourceEquations equations = new SourceEquations(gram, rhs);
         List<Column> own = new ArrayList<>();
+        List<SourceProducts> products = new ArrayList<>();
         for (int c = 0; c < captures.size(); c++) {
             CaptureModel capture = captures.get(c);
             Column column = capture.column(List.of(source), tables.get(c));
             own.add(column);
-            equations.add(capture, columns.get(c), column, capture.ownWarmth(source, tables.get(c)));
+            products.add(capture.products(column, capture.ownWarmth(source, tables.get(c)), columns.get(c)));
         }
+        return new Fit(solved(source, products), own);
+    }
+
+    /** @param products one a capture */
+    private Solved solved(HeatSource source, List<SourceProducts> products) {
+        SourceEquations equations = new SourceEquations(gram, rhs);
+        products.forEach(equations::add);
         double dataPrecision = equations.sourcePrecision();
         double precision = 1 / (expected.sigmaWatts() * expected.sigmaWatts());
         equations.expect(expected.watts(), precision);
@@ -180,7 +223,7 @@ final class MovieFit {
         double[] plain = Arrays.copyOf(alone, nuisances.size() + 1);
         double value = (equations.solve(plain, precision) + constant) / 2;
         if (!equations.seesOwnBody()) {
-            return new Fit(score(value, plain, dataPrecision), own, plain, 0);
+            return new Solved(score(value, plain, dataPrecision), plain, 0);
         }
         double ownPrecision = 1 / Math.pow(ownSigmaK(source), 2);
         SourceEquations free = equations.bodySolved(ownPrecision);
@@ -188,7 +231,7 @@ final class MovieFit {
         double valueDiffering = (free.solve(differing, precision) + free.bodyGain(ownPrecision) + constant) / 2;
         double[] amplitudes = valueDiffering > value ? differing : plain;
         double bodyK = valueDiffering > value ? free.bodyK(differing) : 0;
-        return new Fit(score(either(value, valueDiffering), amplitudes, dataPrecision), own, amplitudes, bodyK);
+        return new Solved(score(either(value, valueDiffering), amplitudes, dataPrecision), amplitudes, bodyK);
     }
 
     private static Score score(double logLikelihood, double[] amplitudes, double precision) {

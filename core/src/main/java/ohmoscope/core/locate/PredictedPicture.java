@@ -7,6 +7,7 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.heat.ProjectedKernel;
 import ohmoscope.core.heat.RadialTable;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.heat.TimeKernel;
@@ -50,28 +51,23 @@ public final class PredictedPicture {
         double diagonal = Math.hypot(outline.maxXMm() - outline.minXMm(), outline.maxYMm() - outline.minYMm());
         double[] at = {tS};
         double[][] one = {{1}};
-        int[] nodes = new int[cells];
-        float[] parts = new float[cells];
+        float[] xMm = new float[cells];
+        float[] yMm = new float[cells];
+        for (int c = 0; c < cells; c++) {
+            xMm[c] = (float) field.xMm(c);
+            yMm[c] = (float) field.yMm(c);
+        }
+        Spot.Scratch scratch = new Spot.Scratch(cells);
         for (FittedHeat heat : heats) {
             TimeKernel kernel = new TimeKernel(waveform, at, offsetS, Math.max(LEAST_LAG_S, heat.lagS()));
             RadialTable table = new RadialTable(
                     slab,
                     heat.side() == side,
                     heat.footprintMm2() + blurMm * blurMm,
-                    kernel,
-                    RadialTable.project(one, kernel),
+                    ProjectedKernel.of(one, kernel),
                     diagonal);
             float[] perWatt = new float[cells];
-            for (double x : Mirrors.images(heat.xMm(), outline.minXMm(), outline.maxXMm(), diagonal)) {
-                for (double y : Mirrors.images(heat.yMm(), outline.minYMm(), outline.maxYMm(), diagonal)) {
-                    for (int c = 0; c < cells; c++) {
-                        float position = table.position(Math.hypot(field.xMm(c) - x, field.yMm(c) - y));
-                        nodes[c] = (int) position;
-                        parts[c] = position - nodes[c];
-                    }
-                    table.addTo(0, nodes, parts, perWatt, 0);
-                }
-            }
+            new Spot(table, heat.xMm(), heat.yMm(), outline).addTo(xMm, yMm, cells, perWatt, scratch);
             for (int c = 0; c < cells; c++) {
                 field.values()[c] += (float) heat.watts() * perWatt[c];
             }

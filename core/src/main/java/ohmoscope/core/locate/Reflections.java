@@ -1,5 +1,6 @@
 package ohmoscope.core.locate;
 
+import java.util.stream.IntStream;
 import ohmoscope.core.imaging.Projection;
 import org.ejml.simple.SimpleEVD;
 import org.ejml.simple.SimpleMatrix;
@@ -33,21 +34,25 @@ final class Reflections {
         if (n < ENOUGH) {
             return new Turned(movie, basis);
         }
-        SimpleMatrix axes = axes(contrast, n, k);
-        float[] values = new float[movie.values().length];
+        double[][] axes = axes(contrast, n, k);
         double[][] turned = new double[k][basis[0].length];
         for (int a = 0; a < k; a++) {
             for (int j = 0; j < k; j++) {
-                double c = axes.get(j, a);
                 for (int f = 0; f < basis[0].length; f++) {
-                    turned[a][f] += c * basis[j][f];
-                }
-                float cf = (float) c;
-                for (int p = 0; p < patch.length; p++) {
-                    values[p * k + a] += cf * movie.values()[p * k + j];
+                    turned[a][f] += axes[a][j] * basis[j][f];
                 }
             }
         }
+        float[] values = new float[movie.values().length];
+        IntStream.range(0, patch.length).parallel().forEach(p -> {
+            for (int a = 0; a < k; a++) {
+                float sum = 0;
+                for (int j = 0; j < k; j++) {
+                    sum += (float) axes[a][j] * movie.values()[p * k + j];
+                }
+                values[p * k + a] = sum;
+            }
+        });
         Projection rotated = new Projection(movie.width(), movie.height(), movie.binPx(), k, values, movie.noiseK());
         return new Turned(rotated, turned);
     }
@@ -75,35 +80,40 @@ final class Reflections {
         return count > 4;
     }
 
-    /** Principal axes of a scatter in which far points count little (a few rounds of Cauchy weights). */
-    private static SimpleMatrix axes(float[] contrast, int n, int k) {
+    /** Principal axes, one a row, of a scatter in which far points count little (a few rounds of Cauchy weights). */
+    private static double[][] axes(float[] contrast, int n, int k) {
         SimpleMatrix scatter = SimpleMatrix.identity(k);
         for (int round = 0; round < ROUNDS; round++) {
-            SimpleMatrix inverse =
-                    scatter.plus(SimpleMatrix.identity(k).scale(1e-9)).invert();
-            SimpleMatrix next = new SimpleMatrix(k, k);
+            double[] inverse = scatter.plus(SimpleMatrix.identity(k).scale(1e-9))
+                    .invert()
+                    .getDDRM()
+                    .getData();
+            double[] next = new double[k * k];
             double total = 0;
             for (int i = 0; i < n; i++) {
                 double distance = 0;
                 for (int a = 0; a < k; a++) {
+                    double along = 0;
                     for (int b = 0; b < k; b++) {
-                        distance += contrast[i * k + a] * inverse.get(a, b) * contrast[i * k + b];
+                        along += inverse[a * k + b] * contrast[i * k + b];
                     }
+                    distance += along * contrast[i * k + a];
                 }
                 double weight = round == 0 ? 1 : 1 / (1 + distance / k);
                 total += weight;
                 for (int a = 0; a < k; a++) {
+                    double by = weight * contrast[i * k + a];
                     for (int b = 0; b < k; b++) {
-                        next.set(a, b, next.get(a, b) + weight * contrast[i * k + a] * contrast[i * k + b]);
+                        next[a * k + b] += by * contrast[i * k + b];
                     }
                 }
             }
-            scatter = next.divide(total);
+            scatter = new SimpleMatrix(k, k, true, next).divide(total);
         }
         SimpleEVD<SimpleMatrix> eigen = scatter.eig();
-        SimpleMatrix axes = new SimpleMatrix(k, k);
+        double[][] axes = new double[k][];
         for (int a = 0; a < k; a++) {
-            axes.setColumn(a, eigen.getEigenVector(a));
+            axes[a] = eigen.getEigenVector(a).getDDRM().getData();
         }
         return axes;
     }

@@ -1,14 +1,16 @@
 package ohmoscope.core.locate;
 
+import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.OptionalDouble;
+import java.util.stream.IntStream;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.locate.MovieFit.Expected;
 import ohmoscope.core.locate.MovieFit.Nuisance;
 import ohmoscope.core.locate.MovieFit.Score;
+import ohmoscope.core.locate.MovieFit.Solved;
 
 /**
  * The movie explained twice: by a source on the top under the heat model that suits such a source best, and by one on
@@ -44,15 +46,31 @@ final class SidedFit {
     }
 
     Score score(HeatSource source) {
-        Score own = fits.get(source.side()).score(source);
-        return new Score(own.logLikelihood() + offsets.get(source.side()), own.watts(), own.snr());
+        return levelled(source.side(), fits.get(source.side()).score(source));
     }
 
-    OptionalDouble bodyK(HeatSource source) {
-        return fits.get(source.side()).bodyK(source);
+    /** The same for many, one a source, in their order. */
+    List<Score> scores(List<HeatSource> sources) {
+        Score[] scores = new Score[sources.size()];
+        for (Side side : Side.values()) {
+            int[] own = IntStream.range(0, scores.length)
+                    .filter(i -> sources.get(i).side() == side)
+                    .toArray();
+            List<Score> found = fits.get(side)
+                    .scores(Arrays.stream(own).mapToObj(sources::get).toList());
+            for (int i = 0; i < own.length; i++) {
+                scores[own[i]] = levelled(side, found.get(i));
+            }
+        }
+        return List.of(scores);
     }
 
-    double[] amplitudes(HeatSource source) {
-        return fits.get(source.side()).amplitudes(source);
+    private Score levelled(Side side, Score own) {
+        return new Score(own.logLikelihood() + offsets.get(side), own.watts(), own.snr());
+    }
+
+    Solved solved(HeatSource source) {
+        Solved own = fits.get(source.side()).solved(source);
+        return new Solved(levelled(source.side(), own.score()), own.amplitudes(), own.bodyK());
     }
 }

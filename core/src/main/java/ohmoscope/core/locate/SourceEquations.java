@@ -1,9 +1,6 @@
 package ohmoscope.core.locate;
 
 import java.util.Arrays;
-import java.util.List;
-import java.util.Optional;
-import ohmoscope.core.locate.CaptureModel.Column;
 
 /**
  * The normal equations of the nuisances, one more source, and how far that source's own body differs from its board.
@@ -40,21 +37,20 @@ final class SourceEquations {
     }
 
     /** What one capture says. */
-    void add(CaptureModel capture, List<Column> nuisances, Column source, Optional<OwnWarmth> warmth) {
-        rhs[n] += capture.withData(source);
-        gram[n][n] += source.with(source);
+    void add(SourceProducts products) {
+        rhs[n] += products.data();
+        gram[n][n] += products.square();
         for (int i = 0; i < n; i++) {
-            double product = nuisances.get(i).with(source);
-            gram[n][i] += product;
-            gram[i][n] += product;
+            gram[n][i] += products.nuisances()[i];
+            gram[i][n] += products.nuisances()[i];
         }
-        warmth.ifPresent(w -> {
-            ownSquare += capture.square(w);
-            ownData += capture.withData(w);
+        products.own().ifPresent(body -> {
+            ownSquare += body.square();
+            ownData += body.data();
             for (int i = 0; i < n; i++) {
-                own[i] += capture.product(w, nuisances.get(i));
+                own[i] += body.nuisances()[i];
             }
-            own[n] += capture.product(w, source);
+            own[n] += body.source();
         });
     }
 

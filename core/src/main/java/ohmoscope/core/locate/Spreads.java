@@ -1,6 +1,7 @@
 package ohmoscope.core.locate;
 
 import java.util.Arrays;
+import java.util.stream.IntStream;
 
 /**
  * How far pixels without heat scatter, by component: the camera's noise, bodies' changing reflections, and smooth
@@ -46,8 +47,8 @@ final class Spreads {
         double noise2 = noiseK * noiseK;
         double[] board = new double[k];
         double[] body = new double[k];
-        float[] level = new float[pixels.count()];
-        for (int j = 0; j < k; j++) {
+        IntStream.range(0, k).parallel().forEach(j -> {
+            float[] level = new float[pixels.count()];
             System.arraycopy(residual, j * level.length, level, 0, level.length);
             takeMedians(level, pixels.row(), pixels.rows());
             takeMedians(level, pixels.column(), pixels.columns());
@@ -57,7 +58,7 @@ final class Spreads {
                 board[j] = Math.max(board[j], variance * square * square - noise2);
             }
             body[j] = Math.max(0, blockVariance(level, pixels, 1, true) - noise2);
-        }
+        });
         return new Spreads(noise2, board, body);
     }
 

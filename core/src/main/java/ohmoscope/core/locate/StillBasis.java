@@ -2,6 +2,7 @@ package ohmoscope.core.locate;
 
 import java.util.function.Consumer;
 import java.util.stream.IntStream;
+import ohmoscope.core.numeric.Blocks;
 
 /**
  * Still pictures in every component, free of stripes and orthonormal under the weights, so that taking them out is a
@@ -15,70 +16,68 @@ final class StillBasis {
     private final int n;
     private final int k;
     private final int pictures;
-    private final float[] unit;
+
+    /** {@code [picture · k + component]}, each a run of blocks. */
+    private final float[][][] unit;
 
     /**
      * @param still pictures over the pixels
      * @param weight {@code [component · pixels + pixel]}
-     * @param unstripe takes stripes out of such an array, in place
+     * @param unstripe takes stripes out of such an array, in place; several threads ask for it
      */
     StillBasis(float[][] still, float[] weight, int k, Consumer<float[]> unstripe) {
         this.weight = weight;
         this.k = k;
         n = weight.length / k;
         pictures = still.length;
-        unit = new float[pictures * k * n];
-        for (int m = 0; m < pictures; m++) {
+        unit = new float[pictures * k][][];
+        IntStream.range(0, pictures).parallel().forEach(m -> {
             float[] picture = new float[k * n];
             for (int j = 0; j < k; j++) {
                 System.arraycopy(still[m], 0, picture, j * n, n);
             }
             unstripe.accept(picture);
-            System.arraycopy(picture, 0, unit, m * k * n, k * n);
-        }
+            for (int j = 0; j < k; j++) {
+                unit[m * k + j] = Blocks.of(picture, j * n, n);
+            }
+        });
         IntStream.range(0, k).parallel().forEach(j -> orthonormalise(j, still));
     }
 
     /** One component's pictures, by Gram and Schmidt. */
     private void orthonormalise(int j, float[][] still) {
-        float[] weighted = new float[n];
+        float[][] weights = Blocks.of(weight, j * n, n);
         for (int m = 0; m < pictures; m++) {
-            int own = (m * k + j) * n;
-            double before = square(still[m], 0, j, weighted);
+            float[][] own = unit[m * k + j];
+            double before = square(Blocks.of(still[m], 0, n), weights);
             for (int other = 0; other < m; other++) {
-                weigh(unit, own, j, weighted);
-                float share = (float) Dot.of(weighted, 0, unit, (other * k + j) * n, n);
-                subtract(unit, own, j, other, share);
+                float[][] out = unit[other * k + j];
+                Blocks.add(own, (float) -Blocks.dot(Blocks.product(weights, own), out), out);
             }
-            double left = square(unit, own, j, weighted);
-            float by = left > LEFT * before && left > 0 ? (float) (1 / Math.sqrt(left)) : 0;
-            for (int p = own; p < own + n; p++) {
-                unit[p] *= by;
-            }
+            double left = square(own, weights);
+            Blocks.scale(own, left > LEFT * before && left > 0 ? (float) (1 / Math.sqrt(left)) : 0);
         }
     }
 
-    private double square(float[] values, int from, int component, float[] weighted) {
-        weigh(values, from, component, weighted);
-        return Dot.of(weighted, 0, values, from, n);
-    }
-
-    private void weigh(float[] values, int from, int component, float[] weighted) {
-        for (int p = 0; p < n; p++) {
-            weighted[p] = weight[component * n + p] * values[from + p];
-        }
-    }
-
-    private void subtract(float[] values, int at, int component, int picture, float share) {
-        int from = (picture * k + component) * n;
-        for (int p = 0; p < n; p++) {
-            values[at + p] -= share * unit[from + p];
-        }
+    private static double square(float[][] values, float[][] weights) {
+        return Blocks.dot(Blocks.product(weights, values), values);
     }
 
     /** How many products {@link #shares(float[])} returns. */
     int shares() {
         return pictures * k;
+    }
+
+    /**
+     * A stretch of a picture in one component.
+     *
+     * @param share counted as in {@link #shares(float[])}
+     * @param out overwritten from its beginning
+     */
+    void copy(int share, int from, int count, float[] out) {
+        for (int i = 0; i < count; i++) {
+            out[i] = Blocks.at(unit[share], from + i);
+        }
     }
 
     /**
@@ -88,10 +87,16 @@ final class StillBasis {
      */
     float[] shares(float[] weighted) {
         float[] shares = new float[pictures * k];
-        for (int i = 0; i < shares.length; i++) {
-            shares[i] = (float) Dot.of(weighted, i % k * n, unit, i * n, n);
+        for (int j = 0; j < k; j++) {
+            shares(Blocks.of(weighted, j * n, n), j, shares);
         }
         return shares;
+    }
+
+    private void shares(float[][] weighted, int j, float[] shares) {
+        for (int m = 0; m < pictures; m++) {
+            shares[m * k + j] = (float) Blocks.dot(weighted, unit[m * k + j]);
+        }
     }
 
     /** The same of values that are nothing but at a few pixels. @param weighted {@code [component · at.length + i]} */
@@ -100,7 +105,7 @@ final class StillBasis {
         for (int s = 0; s < shares.length; s++) {
             int from = s % k * at.length;
             for (int i = 0; i < at.length; i++) {
-                shares[s] += weighted[from + i] * unit[s * n + at[i]];
+                shares[s] += weighted[from + i] * Blocks.at(unit[s], at[i]);
             }
         }
         return shares;
@@ -108,13 +113,14 @@ final class StillBasis {
 
     /** Takes every picture out, in place. */
     void takeOut(float[] values) {
-        float[] weighted = new float[values.length];
-        for (int i = 0; i < values.length; i++) {
-            weighted[i] = weight[i] * values[i];
-        }
-        float[] shares = shares(weighted);
-        for (int i = 0; i < shares.length; i++) {
-            subtract(values, i % k * n, i % k, i / k, shares[i]);
-        }
+        IntStream.range(0, k).parallel().forEach(j -> {
+            float[][] own = Blocks.of(values, j * n, n);
+            float[] shares = new float[pictures * k];
+            shares(Blocks.product(Blocks.of(weight, j * n, n), own), j, shares);
+            for (int m = 0; m < pictures; m++) {
+                Blocks.add(own, -shares[m * k + j], unit[m * k + j]);
+            }
+            Blocks.copy(own, values, j * n, n);
+        });
     }
 }

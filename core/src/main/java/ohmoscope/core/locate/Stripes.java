@@ -29,6 +29,16 @@ final class Stripes {
         }
     }
 
+    /** Sum of a row's weights in one component. */
+    float rowWeight(int component, int row) {
+        return rowWeight[component * (rowStart.length - 1) + row];
+    }
+
+    /** The same of a column. */
+    float columnWeight(int component, int column) {
+        return columnWeight[component * (columnWeight.length / k) + column];
+    }
+
     /** In place. */
     void takeOut(float[] values) {
         int n = column.length;

@@ -100,7 +100,7 @@ class SlabResponseTest {
         for (int f = 0; f < times.length; f++) {
             each[f][f] = 1;
         }
-        RadialTable table = new RadialTable(SLAB, true, 0.4, kernel, RadialTable.project(each, kernel), 40);
+        RadialTable table = new RadialTable(SLAB, true, 0.4, ProjectedKernel.of(each, kernel), 40);
         for (double r : new double[] {0, 0.7, 2.3, 6, 14}) {
             float[] out = at(table, r, times.length);
             for (int f = 1; f < times.length; f++) {
@@ -133,25 +133,23 @@ class SlabResponseTest {
 
     private static float[] response(Waveform waveform, double[] times, double[][] basis) {
         TimeKernel kernel = new TimeKernel(waveform, times, 0, 0.1);
-        RadialTable table = new RadialTable(SLAB, true, 0.4, kernel, RadialTable.project(basis, kernel), 30);
+        RadialTable table = new RadialTable(SLAB, true, 0.4, ProjectedKernel.of(basis, kernel), 30);
         return at(table, 1.5, 1);
     }
 
     private static float[] at(RadialTable table, double rMm, int components) {
         float[] out = new float[components];
-        for (int j = 0; j < components; j++) {
-            int node = (int) table.position(rMm);
-            table.addTo(j, new int[] {node}, new float[] {table.position(rMm) - node}, out, j);
-        }
+        int[] node = new int[1];
+        float[] part = new float[1];
+        table.place(new float[] {(float) (rMm * rMm)}, node, part, 1);
+        table.addTo(node, part, 1, out);
         return out;
     }
 
     @Test
     void beyondTheTablesEndThereIsNothing() {
         TimeKernel kernel = new TimeKernel(Waveform.stepAt(0), new double[] {2}, 0, 0.1);
-        RadialTable table =
-                new RadialTable(SLAB, true, 0.4, kernel, RadialTable.project(new double[][] {{1}}, kernel), 10);
-        assertThat(table.position(10)).isLessThan(RadialTable.RADII - 1);
+        RadialTable table = new RadialTable(SLAB, true, 0.4, ProjectedKernel.of(new double[][] {{1}}, kernel), 10);
         assertThat(at(table, 10, 1)[0]).isZero();
         assertThat(at(table, 25, 1)[0]).isZero();
         assertThat(at(table, 9, 1)[0]).isPositive();

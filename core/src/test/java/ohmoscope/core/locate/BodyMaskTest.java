@@ -16,14 +16,7 @@ class BodyMaskTest {
     private final Part part = Fixtures.twoPin("C1", PartKind.CAPACITOR, 6, 6, "VBAT", "GND");
 
     private static Pixels pixels() {
-        Pixels pixels = new Pixels(SIDE * SIDE, SIDE, SIDE, 0);
-        for (int p = 0; p < pixels.count(); p++) {
-            pixels.row()[p] = p / SIDE;
-            pixels.column()[p] = p % SIDE;
-            pixels.xMm()[p] = (float) (PITCH * (p % SIDE + 0.5));
-            pixels.yMm()[p] = (float) (PITCH * (p / SIDE + 0.5));
-        }
-        return pixels;
+        return Grids.of(SIDE, SIDE, PITCH, 0);
     }
 
     @Test

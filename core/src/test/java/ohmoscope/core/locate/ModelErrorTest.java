@@ -17,12 +17,8 @@ class ModelErrorTest {
     private final float[] data = new float[K * SIDE * SIDE];
 
     private static Pixels pixels() {
-        Pixels pixels = new Pixels(SIDE * SIDE, SIDE, SIDE, 0);
-        for (int p = 0; p < pixels.count(); p++) {
-            pixels.row()[p] = p / SIDE;
-            pixels.column()[p] = p % SIDE;
-            pixels.boardError()[p] = 0.1f;
-        }
+        Pixels pixels = Grids.of(SIDE, SIDE, PITCH, 0);
+        Arrays.fill(pixels.boardError(), 0.1f);
         return pixels;
     }
 

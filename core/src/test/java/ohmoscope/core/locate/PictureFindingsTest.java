@@ -3,6 +3,7 @@ package ohmoscope.core.locate;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.Arrays;
 import java.util.Optional;
 import java.util.Random;
 import ohmoscope.core.imaging.Projection;
@@ -113,12 +114,8 @@ class PictureFindingsTest {
     }
 
     private static Pixels pixels(float patch) {
-        Pixels pixels = new Pixels(W * H, H, W, 0);
-        for (int p = 0; p < W * H; p++) {
-            pixels.row()[p] = p / W;
-            pixels.column()[p] = p % W;
-            pixels.patch()[p] = patch;
-        }
+        Pixels pixels = Grids.of(H, W, 1, 0);
+        Arrays.fill(pixels.patch(), patch);
         return pixels;
     }
 

@@ -1,0 +1,55 @@
+package ohmoscope.core.imaging;
+
+import java.io.IOException;
+import java.util.stream.IntStream;
+
+/**
+ * A few frames read one after another, to be worked on together. The last one of the batch before is kept. Memory:
+ * {@code size + 1} frames of counts.
+ */
+final class FrameBatch {
+    private final int most;
+    private final char[][] frames;
+    private int first;
+    private int held;
+
+    /** @param size frames at a time, at least 1 */
+    FrameBatch(CaptureSpec spec, int size) {
+        most = spec.frameCount();
+        frames = new char[size + 1][spec.pixels()];
+    }
+
+    /** @return false when no frame is left, or none that the capture speaks of */
+    boolean read(FrameSource.Cursor cursor) throws IOException {
+        if (held > 0) {
+            char[] last = frames[held];
+            frames[held] = frames[0];
+            frames[0] = last;
+        }
+        first += held;
+        held = 0;
+        while (held + 1 < frames.length && first + held < most && cursor.next(frames[held + 1])) {
+            held++;
+        }
+        return held > 0;
+    }
+
+    /** Places of the frames held, counted from 0. */
+    IntStream places() {
+        return IntStream.range(0, held);
+    }
+
+    /** Which of the capture's frames stands at a place. */
+    int frame(int place) {
+        return first + place;
+    }
+
+    char[] counts(int place) {
+        return frames[place + 1];
+    }
+
+    /** The frame before, in this batch or the last; nothing sensible before the capture's first. */
+    char[] before(int place) {
+        return frames[place];
+    }
+}

@@ -1,0 +1,58 @@
+package ohmoscope.core.locate;
+
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import ohmoscope.core.heat.ProjectedKernel;
+import ohmoscope.core.heat.TimeKernel;
+import ohmoscope.core.heat.Waveform;
+
+/**
+ * How a movie was compressed over time, and what that makes of the waveform behind a lag. Kernels are kept: heat models
+ * that differ in the board alone share them. Safe for several threads.
+ */
+final class MovieTime {
+    private final Waveform waveform;
+    private final double[] timesS;
+    private final double[][] basis;
+    private final Map<Key, ProjectedKernel> kernels = new ConcurrentHashMap<>();
+
+    private record Key(double offsetS, double lagS) {}
+
+    /**
+     * @param timesS of the frames, rising; kept
+     * @param basis row j: weights of the times in component j; kept
+     */
+    MovieTime(Waveform waveform, double[] timesS, double[][] basis) {
+        this.waveform = waveform;
+        this.timesS = timesS;
+        this.basis = basis;
+    }
+
+    int components() {
+        return basis.length;
+    }
+
+    /** From the first power to the last frame, seconds. */
+    double longestS() {
+        return timesS[timesS.length - 1] - waveform.firstOnS();
+    }
+
+    /** @param offsetS the supply's clock against the camera's */
+    ProjectedKernel kernel(double offsetS, double lagS) {
+        return kernels.computeIfAbsent(
+                new Key(offsetS, lagS),
+                key -> ProjectedKernel.of(basis, new TimeKernel(waveform, timesS, offsetS, lagS)));
+    }
+
+    /** What flows from a lagging source into the board, by temporal component, a watt in the end. */
+    double[] flow(double offsetS, double lagS) {
+        double[] flow = TimeKernel.lagged(waveform, timesS, offsetS, lagS);
+        double[] components = new double[basis.length];
+        for (int j = 0; j < basis.length; j++) {
+            for (int f = 0; f < flow.length; f++) {
+                components[j] += basis[j][f] * flow[f];
+            }
+        }
+        return components;
+    }
+}

@@ -1,0 +1,94 @@
+package ohmoscope.core.imaging;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.Random;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class ResamplerTest {
+    private static final int W = 19;
+    private static final int H = 13;
+
+    private static float[] picture(long seed) {
+        Random random = new Random(seed);
+        float[] picture = new float[W * H];
+        for (int i = 0; i < picture.length; i++) {
+            picture[i] = random.nextFloat();
+        }
+        return picture;
+    }
+
+    private static int inside(int at, int size) {
+        return Math.min(size - 1, Math.max(0, at));
+    }
+
+    @ParameterizedTest
+    @CsvSource({"0,0", "1,0", "0,-1", "-3,2", "7,-5", "18,12", "-40,40", "1000,-1000"})
+    void wholePixelsAreMovedAndEdgesRepeat(int dx, int dy) {
+        float[] in = picture(3);
+        float[] out = new float[in.length];
+        Resampler.shifted(in, W, H, dx, dy, out);
+        for (int y = 0; y < H; y++) {
+            for (int x = 0; x < W; x++) {
+                assertThat(out[y * W + x]).isCloseTo(in[inside(y + dy, H) * W + inside(x + dx, W)], within(1e-6f));
+            }
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({"0.3,0.7", "-0.6,0.2", "1.4,-2.3", "-6.5,4.25", "30.5,0.5", "-0.01,-0.99"})
+    void somePixelsAreMovedLikeAllOfThem(double dx, double dy) {
+        float[] in = picture(4);
+        float[] whole = new float[in.length];
+        Resampler.shifted(in, W, H, dx, dy, whole);
+        for (int margin : new int[] {0, 2, 4}) {
+            int edge = margin;
+            int[] places = IntStream.range(0, in.length)
+                    .filter(p -> p % W >= edge && p % W < W - edge && p / W >= edge && p / W < H - edge)
+                    .toArray();
+            float[] some = new float[places.length];
+            Resampler.shiftedAt(in, W, H, dx, dy, places, margin, some);
+            for (int i = 0; i < places.length; i++) {
+                assertThat(some[i]).isCloseTo(whole[places[i]], within(2e-6f));
+            }
+        }
+    }
+
+    @Test
+    void halfAPixelLiesBetweenItsNeighbours() {
+        float[] in = new float[W * H];
+        for (int i = 0; i < in.length; i++) {
+            in[i] = i % W < 9 ? 0 : 1;
+        }
+        float[] out = new float[in.length];
+        Resampler.shifted(in, W, H, 0.5, 0, out);
+        assertThat(out[5 * W + 8]).isCloseTo(0.5f, within(1e-6f));
+        assertThat(out[5 * W + 4]).isZero();
+        assertThat(out[5 * W + 13]).isCloseTo(1, within(1e-6f));
+    }
+
+    @Test
+    void theMedianIsThatOfTheSortedValues() {
+        Random random = new Random(7);
+        for (int round = 0; round < 300; round++) {
+            int n = 1 + random.nextInt(60);
+            float[] values = new float[n + 3];
+            for (int i = 0; i < values.length; i++) {
+                // Few different values, so that many are alike.
+                values[i] = random.nextInt(round % 5 == 0 ? 3 : 1000);
+            }
+            float[] sorted = java.util.Arrays.copyOf(values, n);
+            java.util.Arrays.sort(sorted);
+            float expected = n % 2 == 1 ? sorted[n / 2] : (sorted[n / 2 - 1] + sorted[n / 2]) / 2;
+            float[] beyond = java.util.Arrays.copyOfRange(values, n, n + 3);
+            assertThat(Median.of(values, n)).isEqualTo(expected);
+            assertThat(java.util.Arrays.copyOfRange(values, n, n + 3)).isEqualTo(beyond);
+            java.util.Arrays.sort(values, 0, n);
+            assertThat(java.util.Arrays.copyOf(values, n)).isEqualTo(sorted);
+        }
+    }
+}
