@@ -32,6 +32,7 @@ record Evaluation(List<Outcome> outcomes) {
      * @param rank of the faulty part among the suspects, from 1; 0 when it is not among them
      * @param probability given to the faulty part, or to "none of these" when nothing warmed
      * @param offMm from the estimated source to the faulty part; empty when there is no estimate or no fault
+     * @param boundMm the source's one-sigma radius by the Cramér–Rao bound and the registration
      * @param topProbability of the first suspect
      * @param eyeRank the same rank by the by-eye baseline
      */
@@ -44,6 +45,7 @@ record Evaluation(List<Outcome> outcomes) {
             double probability,
             OptionalDouble offMm,
             OptionalDouble sigmaMm,
+            OptionalDouble boundMm,
             String topRef,
             double topProbability,
             int eyeRank,
@@ -145,7 +147,8 @@ record Evaluation(List<Outcome> outcomes) {
                 rank,
                 probability,
                 off,
-                result.source().map(s -> OptionalDouble.of(s.sigmaMm())).orElse(OptionalDouble.empty()),
+                of(result.source().map(SourceEstimate::sigmaMm)),
+                of(result.source().map(SourceEstimate::boundMm)),
                 result.suspects().isEmpty()
                         ? "-"
                         : result.suspects().get(0).part().ref(),
@@ -153,5 +156,9 @@ record Evaluation(List<Outcome> outcomes) {
                 eyeRank,
                 result.noneProbability(),
                 elapsedMs);
+    }
+
+    private static OptionalDouble of(Optional<Double> value) {
+        return value.map(OptionalDouble::of).orElse(OptionalDouble.empty());
     }
 }

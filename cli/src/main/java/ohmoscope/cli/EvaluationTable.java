@@ -3,7 +3,9 @@ package ohmoscope.cli;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.OptionalDouble;
 import java.util.TreeSet;
+import java.util.function.Function;
 import java.util.function.Predicate;
 import ohmoscope.cli.Evaluation.Outcome;
 import ohmoscope.core.locate.Verdict;
@@ -25,7 +27,7 @@ final class EvaluationTable {
         StringBuilder text = new StringBuilder();
         text.append(String.format(
                 Locale.ROOT,
-                "%-12s %5s %6s %6s %8s %8s %8s %8s %8s %9s %9s %8s%n",
+                "%-12s %5s %6s %6s %8s %8s %8s %8s %8s %8s %9s %9s %8s%n",
                 "kind",
                 "cases",
                 "top-1",
@@ -35,6 +37,7 @@ final class EvaluationTable {
                 "off-50",
                 "off-90",
                 "off/sig",
+                "off/bnd",
                 "logloss",
                 "part-err",
                 "ms-50"));
@@ -68,7 +71,7 @@ final class EvaluationTable {
         text.append(
                 "hottest pixel of last minus first. off: source to fault, mm, median and 90th percentile. logloss: nats, all cases.\n");
         text.append(
-                "off/sig: the same in units of the one-sigma radius given with it (Cramér–Rao bound and registration), median.\n");
+                "off/sig: the same in units of the one-sigma radius given with it, median; off/bnd: of that by the Cramér–Rao bound and\nthe registration alone. 1.18 is what errors as large as said would have.\n");
         text.append("part-err: share of cases in which a wrong part was called.");
         return text.toString();
     }
@@ -83,7 +86,7 @@ final class EvaluationTable {
                 outcomes.stream().mapToDouble(Outcome::elapsedMs).sorted().toArray();
         return String.format(
                 Locale.ROOT,
-                "%-12s %5d %6s %6s %8s %8s %8s %8s %8s %9.3f %9.2f %8.0f%n",
+                "%-12s %5d %6s %6s %8s %8s %8s %8s %8s %8s %9.3f %9.2f %8.0f%n",
                 name,
                 outcomes.size(),
                 share(faults, Outcome::topRight),
@@ -92,17 +95,18 @@ final class EvaluationTable {
                 share(faults, o -> o.eyeRank() >= 1 && o.eyeRank() <= 3),
                 shown(quantile(off, 0.5)),
                 shown(quantile(off, 0.9)),
-                shown(quantile(againstSigma(faults), 0.5)),
+                shown(quantile(against(faults, Outcome::sigmaMm), 0.5)),
+                shown(quantile(against(faults, Outcome::boundMm), 0.5)),
                 logLoss(outcomes),
                 count(outcomes, o -> o.verdict() == Verdict.PART && !o.topRight()) / (double) outcomes.size(),
                 quantile(times, 0.5));
     }
 
-    /** How far off each source is, in units of the bound that was given with it. */
-    private static double[] againstSigma(List<Outcome> faults) {
+    /** How far off each source is, in units of a radius that was given with it. */
+    private static double[] against(List<Outcome> faults, Function<Outcome, OptionalDouble> radiusMm) {
         return faults.stream()
-                .filter(o -> o.offMm().isPresent() && o.sigmaMm().isPresent())
-                .mapToDouble(o -> o.offMm().getAsDouble() / o.sigmaMm().getAsDouble())
+                .filter(o -> o.offMm().isPresent() && radiusMm.apply(o).isPresent())
+                .mapToDouble(o -> o.offMm().getAsDouble() / radiusMm.apply(o).getAsDouble())
                 .sorted()
                 .toArray();
     }
@@ -173,6 +177,7 @@ final class EvaluationTable {
             node.put("none_probability", o.noneProbability()).put("eye_rank", o.eyeRank());
             o.offMm().ifPresent(v -> node.put("off_mm", v));
             o.sigmaMm().ifPresent(v -> node.put("sigma_mm", v));
+            o.boundMm().ifPresent(v -> node.put("bound_mm", v));
             node.put("elapsed_ms", o.elapsedMs());
         }
         return JsonMapper.builder().build().writerWithDefaultPrettyPrinter().writeValueAsString(root);

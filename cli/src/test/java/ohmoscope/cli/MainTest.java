@@ -9,10 +9,6 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
-import java.util.Optional;
-import java.util.OptionalDouble;
-import ohmoscope.core.locate.Verdict;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
@@ -116,52 +112,6 @@ class MainTest {
         assertThat(simulate("x.zip", "--fault", "C68=0.1", "--size", "big").err())
                 .contains("size");
         assertThat(run("evaluate", temp.toString()).err()).contains("truth.json", "missing");
-    }
-
-    private static Evaluation.Outcome outcome(String ref, int rank, double p, double top) {
-        return new Evaluation.Outcome(
-                "x",
-                "plain",
-                Optional.ofNullable(ref),
-                Verdict.PART,
-                rank,
-                p,
-                OptionalDouble.of(0.5),
-                OptionalDouble.of(0.2),
-                "C1",
-                top,
-                2,
-                0.1,
-                100);
-    }
-
-    @Test
-    void figuresAreWorkedOutByHand() {
-        List<Evaluation.Outcome> outcomes =
-                List.of(outcome("C1", 1, 0.8, 0.8), outcome("C1", 2, 0.2, 0.8), outcome("C1", 1, 0.5, 0.5));
-        double loss = -(Math.log(0.8) + Math.log(0.2) + Math.log(0.5)) / 3;
-        assertThat(EvaluationTable.logLoss(outcomes)).isCloseTo(loss, within(1e-12));
-        // Bin 0.8: said 0.8, right half the time, two cases; bin 0.5: said 0.5, right, one case.
-        assertThat(EvaluationTable.calibrationError(outcomes)).isCloseTo((0.3 * 2 + 0.5) / 3, within(1e-12));
-        assertThat(EvaluationTable.quantile(new double[] {1, 2, 3, 4, 5}, 0.9)).isCloseTo(4.6, within(1e-12));
-        // 0.5 mm off with a bound of 0.2 mm.
-        assertThat(EvaluationTable.of(new Evaluation(outcomes)))
-                .contains("0.67")
-                .contains("2.50");
-    }
-
-    @Test
-    void saidAgainstRightIsDrawnWithItsInterval() {
-        List<Evaluation.Outcome> outcomes =
-                List.of(outcome("C1", 1, 0.85, 0.85), outcome("C1", 2, 0.2, 0.83), outcome("C1", 1, 0.5, 0.5));
-        List<ReliabilityDiagram.Point> points = ReliabilityDiagram.points(outcomes);
-        assertThat(points).hasSize(2);
-        assertThat(points.get(1).said()).isCloseTo(0.84, within(1e-12));
-        assertThat(points.get(1).right()).isEqualTo(0.5);
-        // Wilson for 1 of 2 at z = 1.645: the middle is a half, by symmetry.
-        assertThat(points.get(1).low() + points.get(1).high()).isCloseTo(1, within(1e-9));
-        assertThat(points.get(1).low()).isCloseTo(0.1209, within(1e-3));
-        assertThat(ReliabilityDiagram.svg(outcomes)).contains("3 cases").endsWith("</svg>\n");
     }
 
     @Test

@@ -18,6 +18,9 @@ final class ShiftEstimator {
     private static final double TRUSTED_PX = 0.8;
 
     private static final double STILL_PX = 0.5;
+    /** By this share a jump must lessen what is left; less is chance. */
+    private static final double CLEARLY_BETTER = 0.05;
+
     private static final double SETTLED_PX = 0.012;
     private static final int SMALLEST = 12;
     /** Of the finest picture only this many pixels are compared: those where it is steepest. They tell nearly all. */
@@ -39,8 +42,8 @@ final class ShiftEstimator {
         }
     }
 
-    /** The reference at one scale: where it is compared, its value and its slopes there. */
-    private record Level(int w, int h, int[] at, float[] value, float[] right, float[] down) {
+    /** The reference at one scale: where it is compared, its value and its slopes there, their usual step squared. */
+    private record Level(int w, int h, int[] at, float[] value, float[] right, float[] down, double contrast2) {
         static Level of(float[] picture, int w, int h) {
             int most = Math.max(0, w - 2 * MARGIN) * Math.max(0, h - 2 * MARGIN);
             int[] inner = new int[most];
@@ -62,7 +65,12 @@ final class ShiftEstimator {
                     .filter(i -> steep[i] >= least)
                     .map(i -> inner[i])
                     .toArray();
-            Level level = new Level(w, h, at, new float[at.length], new float[at.length], new float[at.length]);
+            double slope2 = Arrays.stream(at)
+                    .mapToDouble(i ->
+                            Math.pow(picture[i + 1] - picture[i - 1], 2) + Math.pow(picture[i + w] - picture[i - w], 2))
+                    .average()
+                    .orElse(1);
+            Level level = new Level(w, h, at, new float[at.length], new float[at.length], new float[at.length], slope2);
             for (int k = 0; k < at.length; k++) {
                 int i = at[k];
                 level.value[k] = picture[i];
@@ -93,7 +101,7 @@ final class ShiftEstimator {
         // From nothing while the picture stands still: steps on mere noise must not add up from frame to frame.
         Settled near = still() ? fromStill.get() : settle(levels[SCALES.length - 1], frame, lastX, lastY, FINE_STEPS);
         boolean trusted = near.lastStepPx < SETTLED_PX && Math.hypot(near.dx - lastX, near.dy - lastY) < TRUSTED_PX;
-        double[] shift = trusted ? new double[] {near.dx, near.dy} : coarseToFine(frame);
+        double[] shift = trusted ? new double[] {near.dx, near.dy} : believable(frame, coarseToFine(frame));
         lastX = shift[0];
         lastY = shift[1];
         return shift;
@@ -101,6 +109,42 @@ final class ShiftEstimator {
 
     /** A shift, and how far the last step towards it went. */
     record Settled(double dx, double dy, double lastStepPx) {}
+
+    /** A jump that explains the frame no better than staying there is one between noise and noise. */
+    private double[] believable(float[] frame, double[] jump) {
+        double wholeX = Math.rint(jump[0]);
+        double wholeY = Math.rint(jump[1]);
+        if (wholeX == 0 && wholeY == 0) {
+            return jump;
+        }
+        // Between pixels a frame is smoother than on them: compared with a place as far between.
+        double beside = residual(frame, jump[0] - wholeX, jump[1] - wholeY);
+        boolean better = residual(frame, jump[0], jump[1]) < (1 - CLEARLY_BETTER) * beside;
+        return better ? jump : still() ? new double[2] : new double[] {lastX, lastY};
+    }
+
+    /**
+     * How far the moved frame is off the reference where that is steep, whatever the level: 0 to 1, what is very far off
+     * (what has warmed) counting as one.
+     */
+    private double residual(float[] frame, double dx, double dy) {
+        Level level = levels[SCALES.length - 1];
+        float[] off = new float[level.at.length];
+        Resampler.shiftedAt(frame, level.w, level.h, dx, dy, level.at, MARGIN, off);
+        for (int i = 0; i < off.length; i++) {
+            off[i] -= level.value[i];
+        }
+        float middle = Median.of(off.clone(), off.length);
+        double sum = 0;
+        double weights = 0;
+        for (int i = 0; i < off.length; i++) {
+            double weight = level.right[i] * level.right[i] + level.down[i] * level.down[i];
+            double d2 = Math.pow(off[i] - middle, 2);
+            sum += weight * d2 / (d2 + level.contrast2);
+            weights += weight;
+        }
+        return sum / weights;
+    }
 
     private double[] coarseToFine(float[] frame) {
         double dx = 0;

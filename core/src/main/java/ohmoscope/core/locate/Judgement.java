@@ -45,6 +45,8 @@ final class Judgement {
     /** The clearer the heat, the more the model's own error decides: differences of likelihood are halved from here on. */
     private static final double PROUD_NATS = 500;
 
+    private static final double PROUD_OF_SIDE_NATS = 100;
+
     /** How often the model misleads, and how far off the fault then lies. */
     private static final double WRONG_MODEL = 0.02;
 
@@ -55,6 +57,9 @@ final class Judgement {
 
     /** Unevenness of copper moves a heat picture by about this, mm. */
     static final double UNEVEN_COPPER_MM = 0.25;
+
+    /** The same where a hotly warmed place is fitted by itself: the heat model has taken up some of it. */
+    static final double UNEVEN_AT_SOURCE_MM = 0.18;
 
     /** Below this the source is hardly above the noise. */
     private static final double MIN_SNR = 8;
@@ -116,9 +121,9 @@ final class Judgement {
         double[] log = new double[n + 2];
         double top = Arrays.stream(logLikelihood).max().orElse(0);
         double proud = 1 + Math.max(0, top) / PROUD_NATS;
+        double[] believed = believed(logLikelihood);
         for (int i = 0; i < n; i++) {
-            log[i] = top
-                    - (top - logLikelihood[i]) / proud
+            log[i] = believed[i]
                     - FITTED_NATS
                     + Math.log(share * candidates.get(i).prior() / priorSum);
         }
@@ -157,6 +162,26 @@ final class Judgement {
                 found.model().slab(),
                 found.model().offsetS(),
                 heats(found, suspects, atFree));
+    }
+
+    /**
+     * Log-likelihoods with their differences made smaller the clearer the heat is: the model's error then decides. What
+     * tells the board's two sides apart hangs on the model most.
+     */
+    private double[] believed(double[] logLikelihood) {
+        double top = Arrays.stream(logLikelihood).max().orElse(0);
+        double proud = 1 + Math.max(0, top) / PROUD_NATS;
+        double proudOfSide = 1 + Math.max(0, top) / PROUD_OF_SIDE_NATS;
+        Map<Side, Double> topOf = new EnumMap<>(Side.class);
+        for (int i = 0; i < logLikelihood.length; i++) {
+            topOf.merge(candidates.get(i).part().side(), logLikelihood[i], Math::max);
+        }
+        double[] believed = new double[logLikelihood.length];
+        for (int i = 0; i < believed.length; i++) {
+            double own = topOf.get(candidates.get(i).part().side());
+            believed[i] = top - (top - own) / proudOfSide - (own - logLikelihood[i]) / proud;
+        }
+        return believed;
     }
 
     /** The leading suspects, each with the watts that suit it best, and the nuisances as the free source leaves them. */
@@ -253,7 +278,7 @@ final class Judgement {
     }
 
     private SourceEstimate estimate(FreeSource free, Score score) {
-        double extra = Math.pow(registrationSigmaMm(prepared), 2) + UNEVEN_COPPER_MM * UNEVEN_COPPER_MM;
+        double extra = Math.pow(registrationSigmaMm(prepared), 2) + UNEVEN_AT_SOURCE_MM * UNEVEN_AT_SOURCE_MM;
         double xx = free.covariance()[0][0] + extra;
         double yy = free.covariance()[1][1] + extra;
         double xy = free.covariance()[0][1];
@@ -293,13 +318,23 @@ final class Judgement {
         return findings;
     }
 
-    /** Without frames that could tell, or candidates. */
+    /**
+     * Without frames that could tell, or candidates: nothing is seen, so everything stays as likely as it was before.
+     * There is no source to be off from.
+     */
     LocateResult nothing(HeatModel model) {
+        double priorSum = candidates.stream().mapToDouble(Candidate::prior).sum();
+        double share = 1 - settings.nonePrior() - settings.elsewherePrior();
+        List<Suspect> suspects = candidates.stream()
+                .sorted(Comparator.comparingDouble(candidate -> -candidate.prior()))
+                .limit(MAX_SUSPECTS)
+                .map(candidate -> new Suspect(candidate.part(), share * candidate.prior() / priorSum, 0))
+                .toList();
         return new LocateResult(
                 Verdict.NONE,
-                List.of(),
-                1,
-                0,
+                suspects,
+                settings.nonePrior(),
+                candidates.isEmpty() ? 1 - settings.nonePrior() : settings.elsewherePrior(),
                 Optional.empty(),
                 resistance,
                 cameraAndSupplyWarnings(),

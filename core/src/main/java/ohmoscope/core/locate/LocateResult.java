@@ -12,7 +12,8 @@ import ohmoscope.core.inject.FaultResistance;
  * What a bundle's frames and supply log say.
  *
  * @param suspects most probable first, at most 20; the sum of probabilities is at most 1
- * @param noneProbability that nothing but leads and series parts warmed
+ * @param noneProbability that nothing but leads and series parts warmed; with the verdict {@code NONE} and less than a
+ *     half, the frames could not tell, and the suspects stand as before
  * @param elsewhereProbability that something warmed which is no candidate of this rail
  * @param warnings in the enum's order, each with the number it speaks of where there is one
  * @param captures what the camera did, in the captures' order
@@ -34,6 +35,16 @@ public record LocateResult(
         List<FittedHeat> heats) {
     /** What one capture turned out to be. */
     public record CaptureFinding(String id, FrameScan scan, Registration registration) {}
+
+    /** Whether no frame could tell anything: nothing was switched while a camera looked, or it did not see the board. */
+    public boolean blind() {
+        return blind(verdict, noneProbability);
+    }
+
+    /** The same of a result that is kept in another form. */
+    public static boolean blind(Verdict verdict, double noneProbability) {
+        return verdict == Verdict.NONE && noneProbability < 0.5;
+    }
 
     public LocateResult {
         suspects = List.copyOf(suspects);

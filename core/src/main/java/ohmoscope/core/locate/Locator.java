@@ -36,7 +36,7 @@ import ohmoscope.core.locate.MovieFit.Score;
  */
 public final class Locator {
     /** Names the computation in stored results. */
-    public static final String VERSION = "locate-4";
+    public static final String VERSION = "locate-5";
 
     /** Candidates that are looked at closely. */
     private static final int CLOSE_LOOK_MAX = 12;

@@ -19,4 +19,10 @@ public record SourceEstimate(
         double majorMm,
         double minorMm,
         double axisDeg,
-        double watts) {}
+        double watts) {
+    /** One-sigma radius were the copper even: the Cramér–Rao bound of the heat's place, and the registration. */
+    public double boundMm() {
+        return Math.sqrt(
+                Math.max(0, sigmaMm * sigmaMm - Judgement.UNEVEN_AT_SOURCE_MM * Judgement.UNEVEN_AT_SOURCE_MM));
+    }
+}

@@ -63,6 +63,9 @@ public sealed interface NextStep {
                 || result.warnings().containsKey(Warning.INJECTED_INTO_GROUND)) {
             return new CheckLeads();
         }
+        if (result.blind()) {
+            return new Image();
+        }
         if (result.verdict() == Verdict.NONE || result.suspects().isEmpty()) {
             return new MorePower(result.resistance().map(r -> r.watts()).orElse(0.0));
         }

@@ -158,8 +158,28 @@ class LocateUnitsTest {
         LocateInput bare = new LocateInput(board, "VSYS", Optional.empty(), SupplyLog.empty(), List.of(), List.of());
         LocateResult result = new Locator().locate(bare, Progress.SILENT);
         assertThat(result.verdict()).isEqualTo(Verdict.NONE);
-        assertThat(result.noneProbability()).isEqualTo(1);
         assertThat(result.source()).isEmpty();
+        assertThat(result.heats()).isEmpty();
+    }
+
+    @Test
+    void framesThatCannotTellLeaveEverySuspectAsLikelyAsBefore() throws IOException {
+        LocateInput bare = new LocateInput(board, "VSYS", Optional.empty(), SupplyLog.empty(), List.of(), List.of());
+        LocateResult result = new Locator().locate(bare, Progress.SILENT);
+        assertThat(result.blind()).isTrue();
+        assertThat(result.noneProbability()).isEqualTo(LocateSettings.DEFAULT.nonePrior());
+        double sum =
+                result.suspects().stream().mapToDouble(Suspect::probability).sum();
+        assertThat(sum + result.noneProbability() + result.elsewhereProbability())
+                .isCloseTo(1, within(1e-9));
+        List<Candidate> all = Candidates.on(board, Rail.between(board, "VSYS", "VSYS"), List.of(), Map.of());
+        Suspect first = result.suspects().get(0);
+        Suspect last = result.suspects().get(result.suspects().size() - 1);
+        assertThat(first.probability() / last.probability())
+                .isCloseTo(
+                        prior(all, first.part().ref()) / prior(all, last.part().ref()), within(1e-9));
+        assertThat(LocateResult.blind(Verdict.NONE, 0.9)).isFalse();
+        assertThat(LocateResult.blind(Verdict.AREA, 0.08)).isFalse();
     }
 
     @Test

@@ -52,6 +52,11 @@ public record StoredAnalysis(
         heats = heats == null ? List.of() : List.copyOf(heats);
     }
 
+    /** Whether no frame could tell anything. */
+    public boolean blind() {
+        return LocateResult.blind(verdict, noneProbability);
+    }
+
     /** A suspect by its reference. */
     public record StoredSuspect(String ref, double probability, double offMm) {}
 

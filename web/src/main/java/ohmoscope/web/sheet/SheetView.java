@@ -207,6 +207,10 @@ public record SheetView(
             return "";
         }
         StoredAnalysis a = analysis.get();
+        if (a.blind()) {
+            return "The frames cannot tell: no power was switched while the camera looked, or it did not see the board. "
+                    + "The suspects stand as before.";
+        }
         if (a.verdict() == Verdict.NONE) {
             return "Nothing in the frames beyond what the leads and the series parts explain ("
                     + Eng.percent(a.noneProbability()) + " %).";
