@@ -59,14 +59,19 @@ public class LocateBenchmark {
 
     @Setup(Level.Trial)
     public void simulate() {
-        String[] size = this.size.split("x");
+        input = input(candidates, size);
+    }
+
+    /** A hunt with so many candidates, looked at by a camera of such a size: width, height, frames. */
+    public static LocateInput input(int candidates, String size) {
+        String[] sizes = size.split("x");
         double framesPerSecond = 9;
         double coldSeconds = 2;
-        double fedSeconds = Integer.parseInt(size[2]) / framesPerSecond - coldSeconds;
+        double fedSeconds = Integer.parseInt(sizes[2]) / framesPerSecond - coldSeconds;
         Board board = board(candidates);
         BenchSetup.Camera camera = new BenchSetup.Camera(
-                Integer.parseInt(size[0]),
-                Integer.parseInt(size[1]),
+                Integer.parseInt(sizes[0]),
+                Integer.parseInt(sizes[1]),
                 framesPerSecond,
                 coldSeconds,
                 0.07,
@@ -74,7 +79,7 @@ public class LocateBenchmark {
                 1,
                 0.03,
                 0.2);
-        input = BenchSimulator.run(new BenchSetup(
+        return BenchSimulator.run(new BenchSetup(
                         board,
                         "B-1",
                         "benchmark",

@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
+import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Rail;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Injection;
@@ -69,6 +70,14 @@ public final class Locator {
     private static final int ROUNDS = 2;
     /** What the choice among a large part's spots costs, per log of their number; less than 1, as spots overlap. */
     private static final double CHOICE_NATS = 0.6;
+
+    /** Heat that no candidate explains is sought at places so far apart: it has spread by then. */
+    private static final double GRID_MM = 5;
+
+    private static final double GRID_FOOTPRINT_MM2 = 1;
+    private static final double GRID_LAG_S = 0.2;
+    /** So much more must such a place explain than the best candidate. */
+    private static final double CLEARLY_NATS = 25;
 
     private static final double STEP_MM = 0.25;
     private static final double WIDEST_STEP_MM = 0.8;
@@ -175,7 +184,8 @@ public final class Locator {
             sharpen(fit, spotted);
             double[] logLikelihood = closeLook(coarse, fit, spotted);
             progress.at(0.95);
-            FreeSource free = freeSource(coarse, fit, spotted, logLikelihood);
+            FreeSource free =
+                    freeSource(coarse, fit, spotted, logLikelihood, elsewhere(refined, leading, logLikelihood));
             LocateResult result =
                     judgement.of(new Judgement.Found(fit, model, nuisances, spotted, logLikelihood, free));
             progress.at(1);
@@ -357,15 +367,44 @@ public final class Locator {
             return fit.apply(source.moved(dx, dy)).logLikelihood() - (dx * dx + dy * dy) / (2 * sigmaMm * sigmaMm);
         }
 
-        /** The best place on the best candidate's side, whatever stands there. */
-        private FreeSource freeSource(SidedFit coarse, SidedFit fine, Spotted[] spotted, double[] logLikelihood) {
+        /** Where on the faces that were looked at a source explains clearly more than any candidate does. */
+        private Optional<HeatSource> elsewhere(
+                Map<Side, ModelRefiner.Refined> refined, Side leading, double[] logLikelihood) {
+            Outline outline = input.board().outline();
+            Outline.Inside inside = outline.inside();
+            List<HeatSource> grid = new ArrayList<>();
+            for (Side side : models.stream().map(CaptureModel::side).distinct().toList()) {
+                for (double x = outline.minXMm() + GRID_MM / 2; x < outline.maxXMm(); x += GRID_MM) {
+                    for (double y = outline.minYMm() + GRID_MM / 2; y < outline.maxYMm(); y += GRID_MM) {
+                        if (inside.test(x, y)) {
+                            grid.add(new HeatSource(x, y, side, GRID_FOOTPRINT_MM2, GRID_LAG_S));
+                        }
+                    }
+                }
+            }
+            double top = Arrays.stream(logLikelihood).max().orElse(0);
+            List<Score> scores = new SidedFit(binned(FEW_PIXELS), nuisances, expected, refined, leading).scores(grid);
+            return IntStream.range(0, grid.size())
+                    .boxed()
+                    .max(Comparator.comparingDouble(i -> scores.get(i).logLikelihood()))
+                    .filter(i -> scores.get(i).logLikelihood() > top + CLEARLY_NATS)
+                    .map(grid::get);
+        }
+
+        /** The best place on the best candidate's side, whatever stands there, or elsewhere, should that be better. */
+        private FreeSource freeSource(
+                SidedFit coarse,
+                SidedFit fine,
+                Spotted[] spotted,
+                double[] logLikelihood,
+                Optional<HeatSource> elsewhere) {
             int best = 0;
             for (int i = 1; i < logLikelihood.length; i++) {
                 if (logLikelihood[i] > logLikelihood[best]) {
                     best = i;
                 }
             }
-            HeatSource near = climbed(coarse, spotted[best].source(), WIDEST_STEP_MM, FINE_STEP_MM);
+            HeatSource near = climbed(coarse, elsewhere.orElse(spotted[best].source()), WIDEST_STEP_MM, FINE_STEP_MM);
             HeatSource at = climbed(fine, near, FINE_STEP_MM, LEAST_STEP_MM);
             double value = fine.score(at).logLikelihood();
             return new FreeSource(at, value, covariance(fine, at, value));

@@ -7,6 +7,7 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.locate.LocateResult;
+import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
 
@@ -23,6 +24,9 @@ public sealed interface NextStep {
 
     /** The heat comes through the board. */
     record TurnOver(Part first) implements NextStep {}
+
+    /** The heat starts where no part of the rail stands. @param there what stands at the place, of whatever net */
+    record LookElsewhere(SourceEstimate at, Optional<Part> there) implements NextStep {}
 
     /** A place with several suspects. */
     record GoCloser(Part first, Optional<Part> second) implements NextStep {}
@@ -69,6 +73,10 @@ public sealed interface NextStep {
         if (result.verdict() == Verdict.NONE || result.suspects().isEmpty()) {
             return new MorePower(result.resistance().map(r -> r.watts()).orElse(0.0));
         }
+        if (result.elsewhereProbability() >= 0.5 && result.source().isPresent()) {
+            SourceEstimate at = result.source().get();
+            return new LookElsewhere(at, standingAt(board, at));
+        }
         Part first = result.suspects().get(0).part();
         if (result.verdict() == Verdict.PART) {
             return new Lift(first, result.suspects().get(0).probability(), neighbour(board, first));
@@ -79,6 +87,12 @@ public sealed interface NextStep {
         List<Part> others =
                 result.suspects().stream().skip(1).limit(1).map(s -> s.part()).toList();
         return new GoCloser(first, others.stream().findFirst());
+    }
+
+    private static Optional<Part> standingAt(Board board, SourceEstimate at) {
+        return board.parts().stream()
+                .filter(p -> p.side() == at.side() && p.covers(at.xMm(), at.yMm(), 2 * at.sigmaMm()))
+                .min(Comparator.comparingDouble(p -> Math.hypot(p.xMm() - at.xMm(), p.yMm() - at.yMm())));
     }
 
     private static Optional<Neighbour> neighbour(Board board, Part part) {

@@ -11,12 +11,14 @@ import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.locate.LocateResult;
+import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Suspect;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
@@ -107,6 +109,16 @@ class ProofTest {
     }
 
     private LocateResult result(Verdict verdict, Map<Warning, Double> warnings, String... refs) {
+        return result(verdict, verdict == Verdict.NONE ? 0.95 : 0.01, 0.01, Optional.empty(), warnings, refs);
+    }
+
+    private LocateResult result(
+            Verdict verdict,
+            double none,
+            double elsewhere,
+            Optional<SourceEstimate> source,
+            Map<Warning, Double> warnings,
+            String... refs) {
         List<Suspect> suspects = new ArrayList<>();
         for (String ref : refs) {
             Part part = board.part(ref).orElseThrow();
@@ -115,9 +127,9 @@ class ProofTest {
         return new LocateResult(
                 verdict,
                 suspects,
-                0.01,
-                0.01,
-                Optional.empty(),
+                none,
+                elsewhere,
+                source,
                 Optional.empty(),
                 warnings,
                 List.of(),
@@ -142,6 +154,27 @@ class ProofTest {
         });
         assertThat(next(result(Verdict.AREA, Map.of(), "C3", "C2"))).isInstanceOf(NextStep.GoCloser.class);
         assertThat(next(result(Verdict.NONE, Map.of()))).isInstanceOf(NextStep.MorePower.class);
+    }
+
+    @Test
+    void framesThatCannotTellAskForOthers() {
+        assertThat(next(result(Verdict.NONE, 0.08, 0.03, Optional.empty(), Map.of(), "C3")))
+                .isInstanceOf(NextStep.Image.class);
+    }
+
+    @Test
+    void heatOffTheRailIsLookedInto() {
+        SourceEstimate bare = new SourceEstimate(8, 5, Side.TOP, 0.3, 0.3, 0.3, 0, 0.1);
+        assertThat(next(result(Verdict.AREA, 0, 0.9, Optional.of(bare), Map.of(), "C3")))
+                .isInstanceOfSatisfying(
+                        NextStep.LookElsewhere.class, l -> assertThat(l.there()).isEmpty());
+        SourceEstimate onResistor = new SourceEstimate(30.4, 6, Side.TOP, 0.3, 0.3, 0.3, 0, 0.1);
+        assertThat(next(result(Verdict.AREA, 0, 0.9, Optional.of(onResistor), Map.of(), "C3")))
+                .isInstanceOfSatisfying(
+                        NextStep.LookElsewhere.class,
+                        l -> assertThat(l.there().orElseThrow().ref()).isEqualTo("R1"));
+        assertThat(next(result(Verdict.AREA, 0, 0.2, Optional.of(onResistor), Map.of(), "C3")))
+                .isInstanceOf(NextStep.GoCloser.class);
     }
 
     @Test

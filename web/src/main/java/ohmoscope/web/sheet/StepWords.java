@@ -62,6 +62,23 @@ final class StepWords {
                     "",
                     AMPS);
         }
+        if (step instanceof NextStep.LookElsewhere s) {
+            String there =
+                    s.there().map(p -> ": " + p.ref() + " stands there").orElse(", and nothing else stands there");
+            return new Step(
+                    "Find out what warms off " + rail + ".",
+                    String.format(
+                                    Locale.ROOT,
+                                    "The heat starts at %.1f, %.1f mm (%s), where no part of " + rail + " stands",
+                                    s.at().xMm(),
+                                    s.at().yMm(),
+                                    s.at().side().name().toLowerCase(Locale.ROOT))
+                            + there
+                            + ". Check the registration, and what else the injection feeds, before anything is lifted.",
+                    "none",
+                    "",
+                    AMPS);
+        }
         if (step instanceof NextStep.GoCloser s) {
             String both = s.second().map(p -> " and " + p.ref()).orElse("");
             return new Step(

@@ -197,12 +197,24 @@ class SheetViewTest {
         assertThat(view.pictures().get(0).flags()).isEmpty();
     }
 
+    @Test
+    void framesThatCannotTellAreNotCalledEmpty() {
+        SheetView view = view(job(), Optional.of(withVerdict(Verdict.NONE, 0.08)));
+        assertThat(view.suspects()).isEmpty();
+        assertThat(view.rest()).startsWith("The frames cannot tell").contains("The suspects stand as before.");
+        assertThat(view.next().sentence()).doesNotContain("Raise the current");
+    }
+
     private static StoredAnalysis withVerdict(Verdict verdict) {
+        return withVerdict(verdict, verdict == Verdict.NONE ? 0.95 : called().noneProbability());
+    }
+
+    private static StoredAnalysis withVerdict(Verdict verdict, double none) {
         StoredAnalysis a = called();
         return new StoredAnalysis(
                 verdict,
                 a.suspects(),
-                a.noneProbability(),
+                none,
                 a.elsewhereProbability(),
                 a.source(),
                 a.resistance(),
