@@ -9,7 +9,6 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Outline;
@@ -26,6 +25,7 @@ import ohmoscope.core.locate.MovieFit.Expected;
 import ohmoscope.core.locate.MovieFit.Nuisance;
 import ohmoscope.core.locate.MovieFit.Nuisance.Kind;
 import ohmoscope.core.locate.MovieFit.Score;
+import ohmoscope.core.locate.PlaceSearch.Shift;
 
 /**
  * Finds the part whose heat explains the frames.
@@ -65,7 +65,6 @@ public final class Locator {
     /** From this share of the best candidate's likelihood on, the other side's best has a heat model of its own. */
     private static final double RIVAL_SHARE = 0.6;
 
-    private static final int NEWTON_STEPS = 2;
     /** Weights and heat model are made anew this often. */
     private static final int ROUNDS = 2;
     /** What the choice among a large part's spots costs, per log of their number; less than 1, as spots overlap. */
@@ -79,7 +78,6 @@ public final class Locator {
     /** So much more must such a place explain than the best candidate. */
     private static final double CLEARLY_NATS = 25;
 
-    private static final double STEP_MM = 0.25;
     private static final double WIDEST_STEP_MM = 0.8;
     private static final double FINE_STEP_MM = 0.1;
     private static final double LEAST_STEP_MM = 0.02;
@@ -315,56 +313,12 @@ public final class Locator {
                     .forEach(i -> {
                         HeatSource source = spotted[i].source();
                         double sigma = placeSigmaMm(candidates.get(i));
-                        Shift shift = shifted(
-                                coarse::score, source, coarse.score(source).logLikelihood(), sigma);
+                        PlaceSearch onFine = new PlaceSearch(fine::score);
+                        Shift shift = new PlaceSearch(coarse::score).shifted(source, sigma);
                         double choice = fine.score(source).logLikelihood() - values[i];
-                        double shifted = penalised(fine::score, source, shift.dxMm(), shift.dyMm(), sigma);
-                        improved[i] = Math.max(values[i], shifted - choice);
+                        improved[i] = Math.max(values[i], onFine.penalised(source, shift, sigma) - choice);
                     });
             return improved;
-        }
-
-        /** Likelihood times the shift's prior, at the best shift: two guarded Newton steps on a quadratic stencil. */
-        private record Shift(double dxMm, double dyMm, double logLikelihood) {}
-
-        private Shift shifted(Function<HeatSource, Score> fit, HeatSource source, double centre, double sigmaMm) {
-            double choice = fit.apply(source).logLikelihood() - centre;
-            double x = 0;
-            double y = 0;
-            double value = centre + choice;
-            for (int step = 0; step < NEWTON_STEPS; step++) {
-                double h = STEP_MM;
-                double px = penalised(fit, source, x + h, y, sigmaMm);
-                double mx = penalised(fit, source, x - h, y, sigmaMm);
-                double py = penalised(fit, source, x, y + h, sigmaMm);
-                double my = penalised(fit, source, x, y - h, sigmaMm);
-                double gx = (px - mx) / (2 * h);
-                double gy = (py - my) / (2 * h);
-                double floor = 1 / (sigmaMm * sigmaMm);
-                double cx = Math.max(floor, (2 * value - px - mx) / (h * h));
-                double cy = Math.max(floor, (2 * value - py - my) / (h * h));
-                double nx = x + limited(gx / cx, 2 * sigmaMm);
-                double ny = y + limited(gy / cy, 2 * sigmaMm);
-                double next = penalised(fit, source, nx, ny, sigmaMm);
-                double[][] tried = {{nx, ny, next}, {x + h, y, px}, {x - h, y, mx}, {x, y + h, py}, {x, y - h, my}};
-                for (double[] t : tried) {
-                    if (t[2] > value) {
-                        x = t[0];
-                        y = t[1];
-                        value = t[2];
-                    }
-                }
-            }
-            return new Shift(x, y, value - choice);
-        }
-
-        private static double limited(double value, double most) {
-            return Math.max(-most, Math.min(most, value));
-        }
-
-        private double penalised(
-                Function<HeatSource, Score> fit, HeatSource source, double dx, double dy, double sigmaMm) {
-            return fit.apply(source.moved(dx, dy)).logLikelihood() - (dx * dx + dy * dy) / (2 * sigmaMm * sigmaMm);
         }
 
         /** Where on the faces that were looked at a source explains clearly more than any candidate does. */
@@ -404,55 +358,11 @@ public final class Locator {
                     best = i;
                 }
             }
-            HeatSource near = climbed(coarse, elsewhere.orElse(spotted[best].source()), WIDEST_STEP_MM, FINE_STEP_MM);
-            HeatSource at = climbed(fine, near, FINE_STEP_MM, LEAST_STEP_MM);
-            double value = fine.score(at).logLikelihood();
-            return new FreeSource(at, value, covariance(fine, at, value));
-        }
-
-        /** Goes up the likelihood along the axes, by ever smaller steps. */
-        private static HeatSource climbed(SidedFit fit, HeatSource from, double widestMm, double leastMm) {
-            HeatSource at = from;
-            double value = fit.score(at).logLikelihood();
-            double step = widestMm;
-            for (int i = 0; i < 40 && step > leastMm; i++) {
-                HeatSource centre = at;
-                double s = step;
-                List<HeatSource> tried =
-                        List.of(centre.moved(s, 0), centre.moved(-s, 0), centre.moved(0, s), centre.moved(0, -s));
-                double[] reached = tried.parallelStream()
-                        .mapToDouble(t -> fit.score(t).logLikelihood())
-                        .toArray();
-                boolean moved = false;
-                for (int t = 0; t < reached.length; t++) {
-                    if (reached[t] > value + 1e-6) {
-                        value = reached[t];
-                        at = tried.get(t);
-                        moved = true;
-                    }
-                }
-                if (!moved) {
-                    step /= 2;
-                }
-            }
-            return at;
-        }
-
-        private double[][] covariance(SidedFit fit, HeatSource at, double value) {
-            double h = STEP_MM;
-            double[][] offsets = {{h, 0}, {-h, 0}, {0, h}, {0, -h}, {h, h}, {-h, -h}, {h, -h}, {-h, h}};
-            double[] v = Arrays.stream(offsets)
-                    .parallel()
-                    .mapToDouble(o -> fit.score(at.moved(o[0], o[1])).logLikelihood())
-                    .toArray();
-            double xx = (2 * value - v[0] - v[1]) / (h * h);
-            double yy = (2 * value - v[2] - v[3]) / (h * h);
-            double xy = -(v[4] + v[5] - v[6] - v[7]) / (4 * h * h);
-            xx = Math.max(xx, 1e-3);
-            yy = Math.max(yy, 1e-3);
-            xy = limited(xy, 0.98 * Math.sqrt(xx * yy));
-            double det = xx * yy - xy * xy;
-            return new double[][] {{yy / det, -xy / det}, {-xy / det, xx / det}};
+            HeatSource near = new PlaceSearch(coarse::score)
+                    .climbed(elsewhere.orElse(spotted[best].source()), WIDEST_STEP_MM, FINE_STEP_MM);
+            PlaceSearch onFine = new PlaceSearch(fine::score);
+            HeatSource at = onFine.climbed(near, FINE_STEP_MM, LEAST_STEP_MM);
+            return new FreeSource(at, fine.score(at).logLikelihood(), onFine.covariance(at));
         }
 
         /** Contacts and series parts are where the board says, give or take the registration; the picture knows better. */
@@ -469,7 +379,7 @@ public final class Locator {
                 MovieFit rest = new MovieFit(few, others, new Expected(own.priorWatts(), own.sigmaWatts()), model);
                 HeatSource source = own.sources().get(0);
                 double sigma = Math.hypot(Judgement.registrationSigmaMm(prepared), Judgement.UNEVEN_COPPER_MM);
-                Shift shift = shifted(rest::score, source, rest.score(source).logLikelihood(), sigma);
+                Shift shift = new PlaceSearch(rest::score).shifted(source, sigma);
                 nuisances.set(i, own.moved(shift.dxMm(), shift.dyMm()));
             }
         }

@@ -1,0 +1,120 @@
+package ohmoscope.core.locate;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.function.Function;
+import ohmoscope.core.locate.MovieFit.Score;
+
+/** Seeks the place near a given one at which heat explains the frames best. */
+final class PlaceSearch {
+    private static final int NEWTON_STEPS = 2;
+    private static final double STEP_MM = 0.25;
+    private static final int MOST_STEPS = 40;
+    private static final double LEAST_GAIN_NATS = 1e-6;
+    /** A place is never better known than this, per mm². */
+    private static final double LEAST_PRECISION = 1e-3;
+
+    private final Function<HeatSource, Score> fit;
+
+    /** @param fit asked by several threads */
+    PlaceSearch(Function<HeatSource, Score> fit) {
+        this.fit = fit;
+    }
+
+    /** How far from where the board says, mm. */
+    record Shift(double dxMm, double dyMm) {
+        private Shift by(double x, double y) {
+            return new Shift(dxMm + x, dyMm + y);
+        }
+
+        private double length2() {
+            return dxMm * dxMm + dyMm * dyMm;
+        }
+    }
+
+    private double at(HeatSource source) {
+        return fit.apply(source).logLikelihood();
+    }
+
+    /** Log-likelihood at a shift, less what that costs when it is expected to be nought give or take a sigma. */
+    double penalised(HeatSource source, Shift shift, double sigmaMm) {
+        return at(source.moved(shift.dxMm(), shift.dyMm())) - shift.length2() / (2 * sigmaMm * sigmaMm);
+    }
+
+    /** The shift that is likeliest together with its prior: two guarded Newton steps on a quadratic stencil. */
+    Shift shifted(HeatSource source, double sigmaMm) {
+        Shift best = new Shift(0, 0);
+        double value = at(source);
+        double h = STEP_MM;
+        double floor = 1 / (sigmaMm * sigmaMm);
+        for (int step = 0; step < NEWTON_STEPS; step++) {
+            Shift[] tried = {best.by(h, 0), best.by(-h, 0), best.by(0, h), best.by(0, -h), best};
+            double[] reached = new double[tried.length];
+            for (int t = 0; t < 4; t++) {
+                reached[t] = penalised(source, tried[t], sigmaMm);
+            }
+            tried[4] = best.by(
+                    newton(reached[0], reached[1], value, floor, sigmaMm),
+                    newton(reached[2], reached[3], value, floor, sigmaMm));
+            reached[4] = penalised(source, tried[4], sigmaMm);
+            for (int t = 0; t < tried.length; t++) {
+                if (reached[t] > value) {
+                    value = reached[t];
+                    best = tried[t];
+                }
+            }
+        }
+        return best;
+    }
+
+    /** A step along one axis, from the values ahead, behind and here. */
+    private static double newton(double ahead, double behind, double here, double floor, double sigmaMm) {
+        double slope = (ahead - behind) / (2 * STEP_MM);
+        double curvature = Math.max(floor, (2 * here - ahead - behind) / (STEP_MM * STEP_MM));
+        return limited(slope / curvature, 2 * sigmaMm);
+    }
+
+    private static double limited(double value, double most) {
+        return Math.max(-most, Math.min(most, value));
+    }
+
+    /** Goes up the likelihood along the axes, by ever smaller steps. */
+    HeatSource climbed(HeatSource from, double widestMm, double leastMm) {
+        HeatSource at = from;
+        double value = at(at);
+        double step = widestMm;
+        for (int i = 0; i < MOST_STEPS && step > leastMm; i++) {
+            List<HeatSource> tried =
+                    List.of(at.moved(step, 0), at.moved(-step, 0), at.moved(0, step), at.moved(0, -step));
+            double[] reached = tried.parallelStream().mapToDouble(this::at).toArray();
+            double before = value;
+            for (int t = 0; t < reached.length; t++) {
+                if (reached[t] > value + LEAST_GAIN_NATS) {
+                    value = reached[t];
+                    at = tried.get(t);
+                }
+            }
+            if (value == before) {
+                step /= 2;
+            }
+        }
+        return at;
+    }
+
+    /** Of the place, mm², from the likelihood's curvature there. */
+    double[][] covariance(HeatSource at) {
+        double h = STEP_MM;
+        double value = at(at);
+        double[][] offsets = {{h, 0}, {-h, 0}, {0, h}, {0, -h}, {h, h}, {-h, -h}, {h, -h}, {-h, h}};
+        double[] v = Arrays.stream(offsets)
+                .parallel()
+                .mapToDouble(o -> at(at.moved(o[0], o[1])))
+                .toArray();
+        double xx = Math.max((2 * value - v[0] - v[1]) / (h * h), LEAST_PRECISION);
+        double yy = Math.max((2 * value - v[2] - v[3]) / (h * h), LEAST_PRECISION);
+        double xy = -(v[4] + v[5] - v[6] - v[7]) / (4 * h * h);
+        xy = limited(xy, 0.98 * Math.sqrt(xx * yy));
+        double det = xx * yy - xy * xy;
+        return new double[][] {{yy / det, -xy / det}, {-xy / det, xx / det}};
+    }
+}

@@ -1,0 +1,84 @@
+package ohmoscope.core.locate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.concurrent.atomic.AtomicInteger;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.locate.MovieFit.Score;
+import ohmoscope.core.locate.PlaceSearch.Shift;
+import org.junit.jupiter.api.Test;
+
+/** On hills whose tops and widths are known. */
+class PlaceSearchTest {
+    private static final HeatSource START = new HeatSource(10, 10, Side.TOP, 0.2, 0.1);
+
+    /** A Gaussian hill with the given top, one sigma along each axis, and how they lean on each other. */
+    private static PlaceSearch hill(double x, double y, double sigmaX, double sigmaY, double correlation) {
+        return new PlaceSearch(source -> {
+            double u = (source.xMm() - x) / sigmaX;
+            double v = (source.yMm() - y) / sigmaY;
+            double d2 = (u * u + v * v - 2 * correlation * u * v) / (1 - correlation * correlation);
+            return new Score(100 - d2 / 2, 1, 10);
+        });
+    }
+
+    @Test
+    void aShiftIsHeldBackByItsPrior() {
+        PlaceSearch search = hill(10.4, 9.8, 0.3, 0.3, 0);
+        Shift free = search.shifted(START, 50);
+        assertThat(free.dxMm()).isCloseTo(0.4, within(1e-4));
+        assertThat(free.dyMm()).isCloseTo(-0.2, within(1e-4));
+        // As sure of the board as of the picture: half-way.
+        Shift held = search.shifted(START, 0.3);
+        assertThat(held.dxMm()).isCloseTo(0.2, within(1e-6));
+        assertThat(held.dyMm()).isCloseTo(-0.1, within(1e-6));
+        assertThat(search.penalised(START, held, 0.3)).isGreaterThan(search.penalised(START, free, 0.3));
+    }
+
+    @Test
+    void onThePlaceItselfNothingIsShifted() {
+        assertThat(hill(10, 10, 0.5, 0.2, 0).shifted(START, 1)).isEqualTo(new Shift(0, 0));
+    }
+
+    @Test
+    void noStepGoesFartherThanThePriorAllows() {
+        Shift shift = hill(30, 10, 5, 5, 0).shifted(START, 0.2);
+        assertThat(shift.dxMm()).isBetween(0.0, 0.8);
+    }
+
+    @Test
+    void aClimbEndsOnTheTop() {
+        HeatSource top = hill(12.3, 7.7, 0.6, 0.9, 0.5).climbed(START, 0.8, 0.01);
+        assertThat(top.xMm()).isCloseTo(12.3, within(0.03));
+        assertThat(top.yMm()).isCloseTo(7.7, within(0.03));
+        assertThat(top.side()).isEqualTo(Side.TOP);
+    }
+
+    @Test
+    void aClimbOnAPlainEnds() {
+        AtomicInteger asked = new AtomicInteger();
+        PlaceSearch plain = new PlaceSearch(source -> {
+            asked.incrementAndGet();
+            return new Score(0, 0, 0);
+        });
+        assertThat(plain.climbed(START, 0.8, 0.1)).isEqualTo(START);
+        assertThat(asked.get()).isLessThan(30);
+    }
+
+    @Test
+    void theCovarianceIsThatOfTheHill() {
+        double[][] found = hill(10, 10, 0.6, 0.3, 0.4).covariance(START);
+        assertThat(found[0][0]).isCloseTo(0.36, within(1e-6));
+        assertThat(found[1][1]).isCloseTo(0.09, within(1e-6));
+        assertThat(found[0][1]).isCloseTo(0.4 * 0.6 * 0.3, within(1e-6));
+        assertThat(found[1][0]).isEqualTo(found[0][1]);
+    }
+
+    @Test
+    void onAPlainNothingIsKnownOfThePlace() {
+        double[][] found = new PlaceSearch(source -> new Score(0, 0, 0)).covariance(START);
+        assertThat(found[0][0]).isCloseTo(1000, within(1e-6));
+        assertThat(found[0][1]).isZero();
+    }
+}
