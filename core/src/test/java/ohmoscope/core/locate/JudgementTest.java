@@ -1,0 +1,202 @@
+package ohmoscope.core.locate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collections;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Rail;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.evidence.SupplyLog;
+import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.heat.TemporalBasis;
+import ohmoscope.core.heat.Waveform;
+import ohmoscope.core.imaging.FrameScan;
+import ohmoscope.core.imaging.Registration;
+import ohmoscope.core.locate.CapturePreparer.Prepared;
+import ohmoscope.core.locate.Judgement.FreeSource;
+import ohmoscope.core.locate.Judgement.Spotted;
+import org.junit.jupiter.api.Test;
+
+/** From log-likelihoods written down by hand to probabilities and a verdict. The camera looked at the top. */
+class JudgementTest {
+    private static final double[][] SHARP = {{0.01, 0}, {0, 0.01}};
+
+    private final Board board = boardWithOneBelow();
+    private final SlabParameters slab = SlabParameters.expected(board);
+    private final HeatModel model = HeatModel.of(slab);
+    private final List<Candidate> candidates =
+            Candidates.on(board, Rail.between(board, "VSYS", "VSYS"), List.of(), Map.of());
+    private final CaptureModel capture = capture();
+
+    /** C9 stands under C4. */
+    private static Board boardWithOneBelow() {
+        Board plain = Fixtures.board();
+        List<Part> parts = new ArrayList<>(plain.parts());
+        parts.add(Part.of(
+                "C9",
+                PartKind.CAPACITOR,
+                Side.BOTTOM,
+                24,
+                14,
+                1.6,
+                0.8,
+                List.of(new Pin("1", "VSYS", 23.4, 14), new Pin("2", "GND", 24.6, 14))));
+        return new Board(
+                plain.name(),
+                plain.revision(),
+                plain.outline(),
+                plain.thicknessMm(),
+                plain.copperLayers(),
+                plain.copperUm(),
+                plain.nets(),
+                parts,
+                plain.testPoints(),
+                List.of());
+    }
+
+    private CaptureModel capture() {
+        double[] times = new double[30];
+        for (int f = 0; f < times.length; f++) {
+            times[f] = 0.2 * f;
+        }
+        Waveform waveform = Waveform.stepAt(1);
+        MovieTime time = new MovieTime(
+                waveform, times, TemporalBasis.of(slab, waveform, times, Collections.nCopies(times.length, 0)));
+        Pixels pixels = Grids.of(30, 40, 1, 0);
+        float[] still = new float[pixels.count() * time.components()];
+        return CaptureModel.of(
+                Side.TOP, pixels, still, 0.05, time, 1, board.outline(), LocateSettings.DEFAULT, 100_000);
+    }
+
+    private Judgement judgement() {
+        FrameScan scan =
+                new FrameScan(List.of(0), List.of(0.0), List.of(0.0), List.of(0.0), 0.05, 0, new int[0], new float[1]);
+        Prepared prepared =
+                new Prepared(scan, Registration.fit(Fixtures.corners(40, 30, 2.2)), 0, Optional.of(capture));
+        LocateInput input = new LocateInput(
+                board,
+                "VSYS",
+                Optional.empty(),
+                SupplyLog.empty(),
+                List.of(new LocateInput.Capture(
+                        Fixtures.capture(92, 72, 1, Fixtures.corners(40, 30, 2.2)), Fixtures.frames(List.of()))),
+                List.of());
+        return new Judgement(LocateSettings.DEFAULT, input, Optional.empty(), List.of(prepared), candidates);
+    }
+
+    /** Everything at {@code others}, but for what is named. */
+    private LocateResult judged(double others, Map<String, Double> named, String freeAt, double free) {
+        double[] logLikelihood = new double[candidates.size()];
+        Spotted[] spotted = new Spotted[candidates.size()];
+        for (int i = 0; i < spotted.length; i++) {
+            logLikelihood[i] = named.getOrDefault(candidates.get(i).part().ref(), others);
+            spotted[i] = new Spotted(candidates.get(i).spots().get(0), logLikelihood[i]);
+        }
+        Map<Side, ModelRefiner.Refined> models = new EnumMap<>(Side.class);
+        Arrays.stream(Side.values()).forEach(side -> models.put(side, ModelRefiner.Refined.expected(slab)));
+        SidedFit fit = new SidedFit(List.of(capture), List.of(), new MovieFit.Expected(0.05, 0.05), models, Side.TOP);
+        HeatSource at = KnownHeat.middle(new Candidate(board.part(freeAt).orElseThrow(), 1));
+        return judgement()
+                .of(new Judgement.Found(
+                        fit, model, List.of(), spotted, logLikelihood, new FreeSource(at, free, SHARP)));
+    }
+
+    private static double probability(LocateResult result, String ref) {
+        return result.suspects().stream()
+                .filter(s -> s.part().ref().equals(ref))
+                .mapToDouble(Suspect::probability)
+                .findFirst()
+                .orElse(0);
+    }
+
+    @Test
+    void whatExplainsMuchMoreIsCalled() {
+        LocateResult result = judged(10, Map.of("C4", 80.0), "C4", 80);
+        assertThat(result.verdict()).isEqualTo(Verdict.PART);
+        assertThat(result.suspects().get(0).part().ref()).isEqualTo("C4");
+        assertThat(probability(result, "C4")).isGreaterThan(0.9);
+        assertThat(result.source().orElseThrow().xMm()).isEqualTo(24);
+        assertThat(result.warnings()).doesNotContainKey(Warning.OTHER_SIDE);
+    }
+
+    @Test
+    void twoThatExplainAlikeShareAndNoneIsCalled() {
+        LocateResult result = judged(10, Map.of("C3", 79.5, "C4", 80.0), "C4", 80);
+        assertThat(result.verdict()).isEqualTo(Verdict.AREA);
+        assertThat(probability(result, "C3")).isBetween(0.25, 0.45);
+        assertThat(probability(result, "C4")).isBetween(0.5, 0.7);
+    }
+
+    @Test
+    void whatExplainsNothingIsNone() {
+        LocateResult result = judged(-3, Map.of("C4", 1.0), "C4", 1.5);
+        assertThat(result.verdict()).isEqualTo(Verdict.NONE);
+        assertThat(result.noneProbability()).isGreaterThan(0.5);
+        assertThat(result.source()).isEmpty();
+        assertThat(result.warnings()).containsKey(Warning.TOO_LITTLE_POWER);
+    }
+
+    @Test
+    void theClearerTheHeatTheLessADifferenceIsBelieved() {
+        double faint = probability(judged(0, Map.of("C3", 36.0, "C4", 40.0), "C4", 40), "C3");
+        double clear = probability(judged(0, Map.of("C3", 1996.0, "C4", 2000.0), "C4", 2000), "C3");
+        assertThat(faint).isLessThan(0.06);
+        assertThat(clear).isGreaterThan(0.25);
+    }
+
+    @Test
+    void whatTellsTheSidesApartIsBelievedLeast() {
+        double beside = probability(judged(0, Map.of("C3", 390.0, "C4", 400.0), "C4", 400), "C3");
+        double below = probability(judged(0, Map.of("C9", 390.0, "C4", 400.0), "C4", 400), "C9");
+        assertThat(beside).isLessThan(0.03);
+        assertThat(below).isGreaterThan(3 * beside);
+    }
+
+    @Test
+    void whatWasSeenOnlyThroughTheBoardIsNotCalled() {
+        LocateResult result = judged(10, Map.of("C9", 90.0), "C9", 90);
+        assertThat(result.suspects().get(0).part().ref()).isEqualTo("C9");
+        assertThat(probability(result, "C9")).isGreaterThan(0.8);
+        assertThat(result.verdict()).isEqualTo(Verdict.AREA);
+        assertThat(result.warnings()).containsKey(Warning.OTHER_SIDE);
+    }
+
+    @Test
+    void whatNoCandidateExplainsIsSomethingElse() {
+        LocateResult result = judged(0, Map.of(), "R1", 600);
+        assertThat(result.elsewhereProbability()).isGreaterThan(0.9);
+        assertThat(result.verdict()).isEqualTo(Verdict.AREA);
+        assertThat(result.source()).isPresent();
+    }
+
+    @Test
+    void aLargeChipMustBeSurerThanACapacitor() {
+        LocateResult capacitor = judged(0, Map.of("C4", 82.0, "C3", 80.0), "C4", 82);
+        LocateResult chip = judged(0, Map.of("U1", 81.5, "C4", 80.0), "U1", 81.5);
+        assertThat(probability(capacitor, "C4")).isBetween(0.76, 0.9);
+        assertThat(probability(chip, "U1")).isBetween(0.76, 0.9);
+        assertThat(capacitor.verdict()).isEqualTo(Verdict.PART);
+        assertThat(chip.verdict()).isEqualTo(Verdict.AREA);
+    }
+
+    @Test
+    void theEllipseHoldsTheRegistrationBesideTheHeatsOwnBound() {
+        SourceEstimate source =
+                judged(10, Map.of("C4", 80.0), "C4", 80).source().orElseThrow();
+        double registration = Registration.fit(Fixtures.corners(40, 30, 2.2)).sigmaMm();
+        assertThat(source.boundMm()).isCloseTo(Math.hypot(0.1, registration), within(1e-9));
+        assertThat(source.sigmaMm()).isCloseTo(source.majorMm(), within(1e-9));
+        assertThat(source.minorMm()).isCloseTo(source.majorMm(), within(1e-9));
+    }
+}
