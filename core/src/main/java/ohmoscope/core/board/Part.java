@@ -110,11 +110,19 @@ public record Part(
 
     /** Whether the place lies on the body, grown by {@code marginMm} all round. */
     public boolean covers(double placeXMm, double placeYMm, double marginMm) {
+        return Math.abs(alongMm(placeXMm, placeYMm)) <= wMm / 2 + marginMm
+                && Math.abs(acrossMm(placeXMm, placeYMm)) <= hMm / 2 + marginMm;
+    }
+
+    /** How far a place lies from the middle along the body's width, as it is turned. */
+    public double alongMm(double placeXMm, double placeYMm) {
         double angle = Math.toRadians(rotDeg);
-        double dx = placeXMm - xMm;
-        double dy = placeYMm - yMm;
-        double along = dx * Math.cos(angle) + dy * Math.sin(angle);
-        double across = -dx * Math.sin(angle) + dy * Math.cos(angle);
-        return Math.abs(along) <= wMm / 2 + marginMm && Math.abs(across) <= hMm / 2 + marginMm;
+        return (placeXMm - xMm) * Math.cos(angle) + (placeYMm - yMm) * Math.sin(angle);
+    }
+
+    /** The same along its height on the board. */
+    public double acrossMm(double placeXMm, double placeYMm) {
+        double angle = Math.toRadians(rotDeg);
+        return (placeYMm - yMm) * Math.cos(angle) - (placeXMm - xMm) * Math.sin(angle);
     }
 }

@@ -35,11 +35,8 @@ record BodyMask(int[] pixels, float[] shares) {
 
     /** How much of the light from a place on the board is the body's, 0 to 1, blurred by one sigma of {@code sigmaMm}. */
     static double share(Part part, double xMm, double yMm, double sigmaMm) {
-        double angle = Math.toRadians(part.rotDeg());
-        double dx = xMm - part.xMm();
-        double dy = yMm - part.yMm();
-        return within(dx * Math.cos(angle) + dy * Math.sin(angle), part.wMm() / 2, sigmaMm)
-                * within(-dx * Math.sin(angle) + dy * Math.cos(angle), part.hMm() / 2, sigmaMm);
+        return within(part.alongMm(xMm, yMm), part.wMm() / 2, sigmaMm)
+                * within(part.acrossMm(xMm, yMm), part.hMm() / 2, sigmaMm);
     }
 
     /** Of a Gaussian at a place, the share between minus and plus a half width. */

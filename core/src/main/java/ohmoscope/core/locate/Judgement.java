@@ -55,6 +55,13 @@ final class Judgement {
 
     private static final double WRONG_MODEL_MM = 1.5;
 
+    /** How often heat that is found right at a probe is the probe's, and how far from it that may be. */
+    private static final double PROBES_OWN = 0.5;
+
+    private static final double PROBE_MM = 1.2;
+    /** What the contact's model leaves unexplained there, about. */
+    private static final double PROBE_NATS = 40;
+
     /** Unevenness of copper moves a heat picture by about this, mm. */
     static final double UNEVEN_COPPER_MM = 0.25;
 
@@ -138,7 +145,8 @@ final class Judgement {
         log[n + 1] = elsewhere
                 - FITTED_NATS
                 + Math.log(settings.elsewherePrior() * Math.min(1, Math.PI * spread / (width * height)));
-        double[] p = allowingForAWrongModel(normalised(log), free.source());
+        double[] p = allowingForTheProbe(
+                allowingForAWrongModel(normalised(log), free.source()), free.source(), top, found.nuisances());
         List<Suspect> suspects = IntStream.range(0, n)
                 .boxed()
                 .sorted(Comparator.comparingDouble(i -> -p[i]))
@@ -243,6 +251,30 @@ final class Judgement {
         for (int i = 0; i < n && sum > 0; i++) {
             p[i] = (1 - wrong) * p[i] + wrong * parts * near[i] / sum;
         }
+        return p;
+    }
+
+    /**
+     * Heat beside a probe may be the probe's own: how its contact warms pad and part is known roughly. The less there is
+     * to explain, the more of what the parts have goes to none of them.
+     */
+    private double[] allowingForTheProbe(double[] p, HeatSource at, double top, List<Nuisance> nuisances) {
+        int n = candidates.size();
+        double nearest2 = nuisances.stream()
+                .filter(nuisance -> nuisance.kind() == Kind.CONTACT)
+                .flatMap(nuisance -> nuisance.sources().stream())
+                .filter(contact -> contact.side() == at.side())
+                .mapToDouble(contact -> Math.pow(contact.xMm() - at.xMm(), 2) + Math.pow(contact.yMm() - at.yMm(), 2))
+                .min()
+                .orElse(Double.POSITIVE_INFINITY);
+        double probes =
+                PROBES_OWN * Math.exp(-nearest2 / (2 * PROBE_MM * PROBE_MM)) / (1 + Math.max(0, top) / PROBE_NATS);
+        double parts = 0;
+        for (int i = 0; i < n; i++) {
+            parts += p[i];
+            p[i] *= 1 - probes;
+        }
+        p[n] += probes * parts;
         return p;
     }
 

@@ -3,6 +3,7 @@ package ohmoscope.core.locate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import ohmoscope.core.locate.CaptureModel.Column;
@@ -170,8 +171,8 @@ final class MovieFit {
             CaptureModel capture = captures.get(c);
             List<Column> all = new ArrayList<>(columns.get(c));
             all.add(fit.own().get(c));
-            explained.add(capture.together(
-                    all, solved.amplitudes(), capture.ownWarmth(source, tables.get(c)), solved.bodyK()));
+            explained.add(
+                    capture.together(all, solved.amplitudes(), fit.warmth().get(c), solved.bodyK()));
         }
         return new Explained(explained, solved.score().logLikelihood() + aloneGain / 2);
     }
@@ -197,19 +198,23 @@ final class MovieFit {
      */
     record Solved(Score score, double[] amplitudes, double bodyK) {}
 
-    /** @param own the source's column of each capture */
-    private record Fit(Solved solved, List<Column> own) {}
+    /**
+     * @param own the source's column of each capture
+     * @param warmth its body's, likewise
+     */
+    private record Fit(Solved solved, List<Column> own, List<Optional<OwnWarmth>> warmth) {}
 
     private Fit fit(HeatSource source) {
         List<Column> own = new ArrayList<>();
+        List<Optional<OwnWarmth>> warmth = new ArrayList<>();
         List<SourceProducts> products = new ArrayList<>();
         for (int c = 0; c < captures.size(); c++) {
             CaptureModel capture = captures.get(c);
-            Column column = capture.column(List.of(source), tables.get(c));
-            own.add(column);
-            products.add(capture.products(column, capture.ownWarmth(source, tables.get(c)), columns.get(c)));
+            own.add(capture.column(List.of(source), tables.get(c)));
+            warmth.add(capture.ownWarmth(source, tables.get(c)));
+            products.add(capture.products(own.get(c), warmth.get(c), columns.get(c)));
         }
-        return new Fit(solved(source, products), own);
+        return new Fit(solved(source, products), own, warmth);
     }
 
     /** @param products one a capture */
