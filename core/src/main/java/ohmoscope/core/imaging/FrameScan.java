@@ -82,6 +82,21 @@ public record FrameScan(
         }
     }
 
+    /**
+     * A frame with its dead pixels mended and its shift undone.
+     *
+     * @param kelvin row-major; mended in place, and returned itself when the camera stood still
+     */
+    float[] stilled(CaptureSpec spec, int frame, float[] kelvin) {
+        mend(kelvin, spec.width());
+        if (steady()) {
+            return kelvin;
+        }
+        float[] still = new float[kelvin.length];
+        Resampler.shifted(kelvin, spec.width(), spec.height(), shiftXPx.get(frame), shiftYPx.get(frame), still);
+        return still;
+    }
+
     public int segments() {
         return segment.stream().mapToInt(Integer::intValue).max().orElse(-1) + 1;
     }

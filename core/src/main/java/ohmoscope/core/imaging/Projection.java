@@ -52,19 +52,7 @@ public record Projection(int width, int height, int binPx, int components, float
         for (int i = 0; i < counts.length; i++) {
             kelvin[i] = counts[i] * perCount;
         }
-        scan.mend(kelvin, spec.width());
-        float[] picture = kelvin;
-        if (!scan.steady()) {
-            picture = new float[kelvin.length];
-            Resampler.shifted(
-                    kelvin,
-                    spec.width(),
-                    spec.height(),
-                    scan.shiftXPx().get(f),
-                    scan.shiftYPx().get(f),
-                    picture);
-        }
-        return new Taken(f, binned(picture, spec.width(), w, h, binPx));
+        return new Taken(f, binned(scan.stilled(spec, f, kelvin), spec.width(), w, h, binPx));
     }
 
     private static float[] binned(float[] picture, int fullWidth, int w, int h, int bin) {

@@ -175,4 +175,33 @@ class FrameScanTest {
         }
         assertThat(scan(frames).dead()).isEmpty();
     }
+
+    @Test
+    void aFrameIsStilledByItsOwnShift() throws IOException {
+        List<char[]> frames = new ArrayList<>();
+        for (int f = 0; f < FRAMES; f++) {
+            frames.add(scene(f < 8 ? 0 : 1.3, 0, 0));
+        }
+        FrameScan shaken = scan(frames);
+        float[] kelvin = new float[W * H];
+        for (int i = 0; i < kelvin.length; i++) {
+            kelvin[i] = (float) spec.kelvin(frames.get(20)[i]);
+        }
+        float[] baseline = shaken.baseline();
+        float[] still = shaken.stilled(spec, 20, kelvin.clone());
+        double before = 0;
+        double after = 0;
+        for (int y = 6; y < H - 6; y++) {
+            for (int x = 6; x < W - 6; x++) {
+                before += Math.pow(kelvin[y * W + x] - baseline[y * W + x], 2);
+                after += Math.pow(still[y * W + x] - baseline[y * W + x], 2);
+            }
+        }
+        assertThat(after).isLessThan(0.3 * before);
+        List<char[]> steady = new ArrayList<>();
+        for (int f = 0; f < FRAMES; f++) {
+            steady.add(scene(0, 0, 0));
+        }
+        assertThat(scan(steady).stilled(spec, 20, kelvin)).isSameAs(kelvin);
+    }
 }
