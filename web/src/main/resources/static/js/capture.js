@@ -55,11 +55,16 @@ function draw() {
   const after = about.times[frame] - first;
   when.textContent = `${frame + 1}/${about.frames}  ${after < 0 ? "−" : "+"}${Math.abs(after).toFixed(2)} s`;
   scrub.setAttribute("aria-valuetext", `frame ${frame + 1}, ${after.toFixed(1)} seconds after power`);
-  words.textContent = there ? WORDS[heat.kind](heat.suspect) : "Computing…";
+  say(there ? WORDS[heat.kind](heat.suspect) : "Computing…");
 }
-heat.onLate = () => {
-  words.textContent = WORDS[heat.kind](heat.suspect);
-};
+heat.onLate = () => say(WORDS[heat.kind](heat.suspect));
+
+// Writing the same words again would lay the page out anew for every frame.
+function say(text) {
+  if (words.textContent !== text) {
+    words.textContent = text;
+  }
+}
 
 // ---- time course of a place -------------------------------------------------------------
 
