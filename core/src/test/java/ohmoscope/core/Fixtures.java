@@ -123,6 +123,21 @@ public final class Fixtures {
                 List.of());
     }
 
+    /** The board with other nets and parts, without its test points. */
+    public static Board with(Board plain, List<Net> nets, List<Part> parts) {
+        return new Board(
+                plain.name(),
+                plain.revision(),
+                plain.outline(),
+                plain.thicknessMm(),
+                plain.copperLayers(),
+                plain.copperUm(),
+                nets,
+                parts,
+                List.of(),
+                List.of());
+    }
+
     public static Read diode(int seq, String net, double volts) {
         return read(seq, ReadMode.DIODE, net, "C1", OptionalDouble.of(volts));
     }

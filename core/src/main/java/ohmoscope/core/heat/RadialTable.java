@@ -49,7 +49,7 @@ public final class RadialTable {
                 }
             }
             for (int j = 0; j < k; j++) {
-                Lanes.addFour(sums[j], overTime[j], 0, falling, 0);
+                Lanes.addWeighed(sums[j], overTime[j], 0, falling, TOGETHER);
             }
         }
         values = new float[RADII * k];

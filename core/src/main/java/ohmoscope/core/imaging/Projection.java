@@ -3,6 +3,7 @@ package ohmoscope.core.imaging;
 import java.io.IOException;
 import java.util.List;
 import java.util.stream.IntStream;
+import ohmoscope.core.numeric.Lanes;
 
 /**
  * A capture compressed onto temporal components: one picture each, stabilised against shake. O(frames × pixels ×
@@ -82,38 +83,18 @@ public record Projection(int width, int height, int binPx, int components, float
 
     /** Component by component, on all cores. */
     private static void add(List<Taken> batch, double[][] basis, float[][] planes) {
+        float[][] kelvin = batch.stream().map(Taken::kelvin).toArray(float[][]::new);
         IntStream.range(0, planes.length).parallel().forEach(j -> {
             float[] plane = planes[j];
+            float[] course = new float[kelvin.length];
+            for (int i = 0; i < course.length; i++) {
+                course[i] = (float) basis[j][batch.get(i).frame];
+            }
             for (int from = 0; from < plane.length; from += STRETCH) {
                 int to = Math.min(plane.length, from + STRETCH);
-                int i = 0;
-                for (; i + 3 < batch.size(); i += 4) {
-                    addFour(batch.subList(i, i + 4), basis[j], plane, from, to);
-                }
-                for (; i < batch.size(); i++) {
-                    float weight = (float) basis[j][batch.get(i).frame];
-                    float[] kelvin = batch.get(i).kelvin;
-                    for (int p = from; p < to; p++) {
-                        plane[p] += weight * kelvin[p];
-                    }
-                }
+                Lanes.addWeighed(plane, from, to, course, 0, kelvin, kelvin.length);
             }
         });
-    }
-
-    /** Four frames at a time: the plane is read and written once for them. */
-    private static void addFour(List<Taken> four, double[] course, float[] plane, int from, int to) {
-        float[] a = four.get(0).kelvin;
-        float[] b = four.get(1).kelvin;
-        float[] c = four.get(2).kelvin;
-        float[] d = four.get(3).kelvin;
-        float wa = (float) course[four.get(0).frame];
-        float wb = (float) course[four.get(1).frame];
-        float wc = (float) course[four.get(2).frame];
-        float wd = (float) course[four.get(3).frame];
-        for (int p = from; p < to; p++) {
-            plane[p] += wa * a[p] + wb * b[p] + wc * c[p] + wd * d[p];
-        }
     }
 
     private static float[] interleaved(float[][] planes) {

@@ -106,6 +106,9 @@ public final class Resampler {
     }
 
     private static float nearEdge(float[] in, int x, int y, int width, int height, float[] wx, float[] wy) {
+        if (x >= 0 && y >= 0 && x + 3 < width && y + 3 < height) {
+            return inside(in, y * width + x, width, wx, wy);
+        }
         float sum = 0;
         for (int b = 0; b < 4; b++) {
             int row = within(y + b, height) * width;

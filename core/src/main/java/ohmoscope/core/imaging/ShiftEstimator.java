@@ -42,8 +42,8 @@ final class ShiftEstimator {
         }
     }
 
-    /** The reference at one scale: where it is compared, its value and its slopes there, their usual step squared. */
-    private record Level(int w, int h, int[] at, float[] value, float[] right, float[] down, double contrast2) {
+    /** The reference at one scale: where it is compared, its value and its slopes there. */
+    private record Level(int w, int h, int[] at, float[] value, float[] right, float[] down) {
         static Level of(float[] picture, int w, int h) {
             int most = Math.max(0, w - 2 * MARGIN) * Math.max(0, h - 2 * MARGIN);
             int[] inner = new int[most];
@@ -65,12 +65,7 @@ final class ShiftEstimator {
                     .filter(i -> steep[i] >= least)
                     .map(i -> inner[i])
                     .toArray();
-            double slope2 = Arrays.stream(at)
-                    .mapToDouble(i ->
-                            Math.pow(picture[i + 1] - picture[i - 1], 2) + Math.pow(picture[i + w] - picture[i - w], 2))
-                    .average()
-                    .orElse(1);
-            Level level = new Level(w, h, at, new float[at.length], new float[at.length], new float[at.length], slope2);
+            Level level = new Level(w, h, at, new float[at.length], new float[at.length], new float[at.length]);
             for (int k = 0; k < at.length; k++) {
                 int i = at[k];
                 level.value[k] = picture[i];
@@ -78,6 +73,10 @@ final class ShiftEstimator {
                 level.down[k] = (picture[i + w] - picture[i - w]) / 2;
             }
             return level;
+        }
+
+        double slope2(int i) {
+            return right[i] * right[i] + down[i] * down[i];
         }
     }
 
@@ -135,15 +134,18 @@ final class ShiftEstimator {
             off[i] -= level.value[i];
         }
         float middle = Median.of(off.clone(), off.length);
-        double sum = 0;
-        double weights = 0;
+        double steepness = 0;
         for (int i = 0; i < off.length; i++) {
-            double weight = level.right[i] * level.right[i] + level.down[i] * level.down[i];
-            double d2 = Math.pow(off[i] - middle, 2);
-            sum += weight * d2 / (d2 + level.contrast2);
-            weights += weight;
+            steepness += level.slope2(i);
         }
-        return sum / weights;
+        // From a pixel to the next but one, squared, on the whole.
+        double contrast2 = 4 * steepness / off.length;
+        double sum = 0;
+        for (int i = 0; i < off.length; i++) {
+            double d2 = Math.pow(off[i] - middle, 2);
+            sum += level.slope2(i) * d2 / (d2 + contrast2);
+        }
+        return sum / steepness;
     }
 
     private double[] coarseToFine(float[] frame) {

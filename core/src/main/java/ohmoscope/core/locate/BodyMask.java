@@ -7,7 +7,7 @@ import org.hipparchus.special.Erf;
 /**
  * Where a body is seen.
  *
- * @param pixels of the capture
+ * @param pixels of the capture, rising
  * @param shares how much of each one's light is the body's, 0 to 1
  */
 record BodyMask(int[] pixels, float[] shares) {

@@ -8,6 +8,7 @@ import java.util.stream.IntStream;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.numeric.Blocks;
 import ohmoscope.core.numeric.Dot;
 
 /**
@@ -126,7 +127,7 @@ final class CaptureModel {
     /** Weighed again by what is left when that which has been explained is taken off. */
     CaptureModel reweighed(Column explained) {
         float[] residual = data.clone();
-        addTo(residual, explained.values(), -1);
+        Blocks.add(residual, -1, explained.values());
         clean(residual);
         Spreads spreads = Spreads.of(residual, k, pixels, grain.noiseK(), grain.stride());
         return new CaptureModel(side, pixels, data, weights(pixels, spreads, k), time, grain, outline, masks);
@@ -281,23 +282,17 @@ final class CaptureModel {
         for (int c = 0; c < columns.size(); c++) {
             float a = (float) amplitudes[c];
             if (a > 0) {
-                addTo(values, columns.get(c).values(), a);
-                addTo(weighted, columns.get(c).weighted(), a);
-                addTo(shares, columns.get(c).still(), a);
+                Blocks.add(values, a, columns.get(c).values());
+                Blocks.add(weighted, a, columns.get(c).weighted());
+                Blocks.add(shares, a, columns.get(c).still());
             }
         }
         own.ifPresent(w -> {
             w.addTo(values, w.values(), n, (float) bodyK);
             w.addTo(weighted, w.weighted(), n, (float) bodyK);
-            addTo(shares, w.still(), (float) bodyK);
+            Blocks.add(shares, (float) bodyK, w.still());
         });
         return new Column(values, weighted, shares);
-    }
-
-    private static void addTo(float[] sum, float[] values, float by) {
-        for (int i = 0; i < sum.length; i++) {
-            sum[i] += by * values[i];
-        }
     }
 
     /** What the source's own body stands above the board; empty when this camera does not see it. */

@@ -127,8 +127,7 @@ final class Judgement {
         int n = candidates.size();
         double[] log = new double[n + 2];
         double top = Arrays.stream(logLikelihood).max().orElse(0);
-        double proud = 1 + Math.max(0, top) / PROUD_NATS;
-        double[] believed = believed(logLikelihood);
+        double[] believed = believed(logLikelihood, top);
         for (int i = 0; i < n; i++) {
             log[i] = believed[i]
                     - FITTED_NATS
@@ -141,7 +140,7 @@ final class Judgement {
                 input.board().outline().maxYMm() - input.board().outline().minYMm();
         double spread = Math.sqrt(
                 free.covariance()[0][0] * free.covariance()[1][1] - free.covariance()[0][1] * free.covariance()[1][0]);
-        double elsewhere = top + FREE_SHARE * (free.logLikelihood() - top) / proud;
+        double elsewhere = top + FREE_SHARE * (free.logLikelihood() - top) / doubt(top, PROUD_NATS);
         log[n + 1] = elsewhere
                 - FITTED_NATS
                 + Math.log(settings.elsewherePrior() * Math.min(1, Math.PI * spread / (width * height)));
@@ -176,10 +175,9 @@ final class Judgement {
      * Log-likelihoods with their differences made smaller the clearer the heat is: the model's error then decides. What
      * tells the board's two sides apart hangs on the model most.
      */
-    private double[] believed(double[] logLikelihood) {
-        double top = Arrays.stream(logLikelihood).max().orElse(0);
-        double proud = 1 + Math.max(0, top) / PROUD_NATS;
-        double proudOfSide = 1 + Math.max(0, top) / PROUD_OF_SIDE_NATS;
+    private double[] believed(double[] logLikelihood, double top) {
+        double proud = doubt(top, PROUD_NATS);
+        double proudOfSide = doubt(top, PROUD_OF_SIDE_NATS);
         Map<Side, Double> topOf = new EnumMap<>(Side.class);
         for (int i = 0; i < logLikelihood.length; i++) {
             topOf.merge(candidates.get(i).part().side(), logLikelihood[i], Math::max);
@@ -190,6 +188,11 @@ final class Judgement {
             believed[i] = top - (top - own) / proudOfSide - (own - logLikelihood[i]) / proud;
         }
         return believed;
+    }
+
+    /** 1 where there is nothing to explain, 2 at so many nats, and on. */
+    private static double doubt(double top, double nats) {
+        return 1 + Math.max(0, top) / nats;
     }
 
     /** The leading suspects, each with the watts that suit it best, and the nuisances as the free source leaves them. */
@@ -267,8 +270,7 @@ final class Judgement {
                 .mapToDouble(contact -> Math.pow(contact.xMm() - at.xMm(), 2) + Math.pow(contact.yMm() - at.yMm(), 2))
                 .min()
                 .orElse(Double.POSITIVE_INFINITY);
-        double probes =
-                PROBES_OWN * Math.exp(-nearest2 / (2 * PROBE_MM * PROBE_MM)) / (1 + Math.max(0, top) / PROBE_NATS);
+        double probes = PROBES_OWN * Math.exp(-nearest2 / (2 * PROBE_MM * PROBE_MM)) / doubt(top, PROBE_NATS);
         double parts = 0;
         for (int i = 0; i < n; i++) {
             parts += p[i];

@@ -235,12 +235,16 @@ public final class Locator {
             Iterator<Score> scores =
                     fit.scores(spots.stream().flatMap(List::stream).toList()).iterator();
             for (int i = 0; i < at.length; i++) {
-                double choice = CHOICE_NATS * Math.log(spots.get(i).size());
+                double choice = choiceNats(spots.get(i));
                 spotted[at[i]] = spots.get(i).stream()
                         .map(source -> new Spotted(source, scores.next().logLikelihood() - choice))
                         .max(Comparator.comparingDouble(Spotted::logLikelihood))
                         .orElseThrow();
             }
+        }
+
+        private static double choiceNats(List<HeatSource> spots) {
+            return CHOICE_NATS * Math.log(spots.size());
         }
 
         /** Those not so far behind that a better heat model could still bring them to the fore. */
@@ -272,8 +276,7 @@ public final class Locator {
             List<Score> scores = fit.scores(
                     Arrays.stream(at).mapToObj(i -> spotted[i].source()).toList());
             for (int i = 0; i < at.length; i++) {
-                double choice =
-                        CHOICE_NATS * Math.log(candidates.get(at[i]).spots().size());
+                double choice = choiceNats(candidates.get(at[i]).spots());
                 spotted[at[i]] =
                         new Spotted(spotted[at[i]].source(), scores.get(i).logLikelihood() - choice);
             }
@@ -358,11 +361,11 @@ public final class Locator {
                     best = i;
                 }
             }
-            HeatSource near = new PlaceSearch(coarse::score)
+            PlaceSearch.Top near = new PlaceSearch(coarse::score)
                     .climbed(elsewhere.orElse(spotted[best].source()), WIDEST_STEP_MM, FINE_STEP_MM);
             PlaceSearch onFine = new PlaceSearch(fine::score);
-            HeatSource at = onFine.climbed(near, FINE_STEP_MM, LEAST_STEP_MM);
-            return new FreeSource(at, fine.score(at).logLikelihood(), onFine.covariance(at));
+            PlaceSearch.Top top = onFine.climbed(near.source(), FINE_STEP_MM, LEAST_STEP_MM);
+            return new FreeSource(top.source(), top.logLikelihood(), onFine.covariance(top));
         }
 
         /** Contacts and series parts are where the board says, give or take the registration; the picture knows better. */

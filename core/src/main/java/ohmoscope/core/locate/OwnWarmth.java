@@ -4,7 +4,7 @@ package ohmoscope.core.locate;
  * How a body that heat is released in differs from the board under it, one kelvin in the end: on a few pixels, behind the
  * source's lag. It stands above its board; a shiny one looks cooler.
  *
- * @param pixels at which the body is seen
+ * @param pixels at which the body is seen, rising
  * @param values {@code [component · count + i]}
  * @param weighted the same times the weights
  * @param still how much of each still picture it holds

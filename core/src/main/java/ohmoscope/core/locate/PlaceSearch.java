@@ -32,6 +32,9 @@ final class PlaceSearch {
         }
     }
 
+    /** A place and how well it explains the frames, nats. */
+    record Top(HeatSource source, double logLikelihood) {}
+
     private double at(HeatSource source) {
         return fit.apply(source).logLikelihood();
     }
@@ -79,7 +82,7 @@ final class PlaceSearch {
     }
 
     /** Goes up the likelihood along the axes, by ever smaller steps. */
-    HeatSource climbed(HeatSource from, double widestMm, double leastMm) {
+    Top climbed(HeatSource from, double widestMm, double leastMm) {
         HeatSource at = from;
         double value = at(at);
         double step = widestMm;
@@ -98,17 +101,17 @@ final class PlaceSearch {
                 step /= 2;
             }
         }
-        return at;
+        return new Top(at, value);
     }
 
     /** Of the place, mm², from the likelihood's curvature there. */
-    double[][] covariance(HeatSource at) {
+    double[][] covariance(Top top) {
         double h = STEP_MM;
-        double value = at(at);
+        double value = top.logLikelihood();
         double[][] offsets = {{h, 0}, {-h, 0}, {0, h}, {0, -h}, {h, h}, {-h, -h}, {h, -h}, {-h, h}};
         double[] v = Arrays.stream(offsets)
                 .parallel()
-                .mapToDouble(o -> at(at.moved(o[0], o[1])))
+                .mapToDouble(o -> at(top.source().moved(o[0], o[1])))
                 .toArray();
         double xx = Math.max((2 * value - v[0] - v[1]) / (h * h), LEAST_PRECISION);
         double yy = Math.max((2 * value - v[2] - v[3]) / (h * h), LEAST_PRECISION);

@@ -166,25 +166,12 @@ final class SourceBatch {
             Lanes.add(columnSum[j * pixels.columns() + pixels.column()[from + i]], weighted[i]);
         }
         for (int f = 0; f < fields.size(); f++) {
-            float[] field = fields.get(f);
-            int i = 0;
-            for (; i + 3 < count; i += 4) {
-                Lanes.addFour(withField[f], field, at + i, weighted, i);
-            }
-            for (; i < count; i++) {
-                Blocks.add(withField[f], field[at + i], weighted[i]);
-            }
+            Lanes.addWeighed(withField[f], fields.get(f), at, weighted, count);
         }
         float[] picture = new float[count];
         for (int s = j; s < shares.length; s += k) {
             capture.still().copy(s, from, count, picture);
-            int i = 0;
-            for (; i + 3 < count; i += 4) {
-                Lanes.addFour(shares[s], picture, i, weighted, i);
-            }
-            for (; i < count; i++) {
-                Blocks.add(shares[s], picture[i], weighted[i]);
-            }
+            Lanes.addWeighed(shares[s], picture, 0, weighted, count);
         }
         addOwn(j, from, count);
     }
@@ -195,10 +182,9 @@ final class SourceBatch {
             if (own.get(c).isPresent()) {
                 OwnWarmth body = own.get(c).get();
                 int[] at = body.pixels();
-                for (int i = 0; i < at.length; i++) {
-                    if (at[i] >= from && at[i] < from + count) {
-                        ownSource[c] += body.values()[j * at.length + i] * weighted[at[i] - from][c];
-                    }
+                int found = Arrays.binarySearch(at, from);
+                for (int i = found < 0 ? -found - 1 : found; i < at.length && at[i] < from + count; i++) {
+                    ownSource[c] += body.values()[j * at.length + i] * weighted[at[i] - from][c];
                 }
             }
         }

@@ -21,28 +21,56 @@ public final class Lanes {
     }
 
     /**
-     * Adds four lanes times their factors.
+     * Adds lanes times their factors, four at a time: the sum is read and written once for them.
      *
-     * @param factors four of them from {@code at} on
-     * @param lanes likewise from {@code first} on
+     * @param factors {@code count} of them from {@code at} on
+     * @param lanes as many, from the first on
      */
-    public static void addFour(float[] sum, float[] factors, int at, float[][] lanes, int first) {
-        addFour(
-                sum,
-                factors[at],
-                lanes[first],
-                factors[at + 1],
-                lanes[first + 1],
-                factors[at + 2],
-                lanes[first + 2],
-                factors[at + 3],
-                lanes[first + 3]);
+    public static void addWeighed(float[] sum, float[] factors, int at, float[][] lanes, int count) {
+        addWeighed(sum, 0, sum.length, factors, at, lanes, count);
     }
 
-    /** The same with the factors given. */
-    public static void addFour(
-            float[] sum, float a, float[] va, float b, float[] vb, float c, float[] vc, float d, float[] vd) {
-        for (int i = 0; i < sum.length; i++) {
+    /** The same for a stretch of every lane. @param to where it ends, not included */
+    public static void addWeighed(float[] sum, int from, int to, float[] factors, int at, float[][] lanes, int count) {
+        int i = 0;
+        for (; i + 3 < count; i += 4) {
+            addFour(
+                    sum,
+                    from,
+                    to,
+                    factors[at + i],
+                    lanes[i],
+                    factors[at + i + 1],
+                    lanes[i + 1],
+                    factors[at + i + 2],
+                    lanes[i + 2],
+                    factors[at + i + 3],
+                    lanes[i + 3]);
+        }
+        for (; i < count; i++) {
+            addOne(sum, from, to, factors[at + i], lanes[i]);
+        }
+    }
+
+    private static void addOne(float[] sum, int from, int to, float a, float[] va) {
+        for (int i = from; i < to; i++) {
+            sum[i] += a * va[i];
+        }
+    }
+
+    private static void addFour(
+            float[] sum,
+            int from,
+            int to,
+            float a,
+            float[] va,
+            float b,
+            float[] vb,
+            float c,
+            float[] vc,
+            float d,
+            float[] vd) {
+        for (int i = from; i < to; i++) {
             sum[i] += a * va[i] + b * vb[i] + c * vc[i] + d * vd[i];
         }
     }

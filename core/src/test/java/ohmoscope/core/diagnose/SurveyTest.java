@@ -121,17 +121,7 @@ class SurveyTest {
         parts.removeIf(p -> p.ref().equals("J1"));
         Part made = Part.of("J1", PartKind.CONNECTOR, Side.TOP, 12, 10, 8, 4, pins);
         parts.add(made);
-        Board board = new Board(
-                plain.name(),
-                plain.revision(),
-                plain.outline(),
-                plain.thicknessMm(),
-                plain.copperLayers(),
-                plain.copperUm(),
-                nets,
-                parts,
-                List.of(),
-                List.of());
+        Board board = Fixtures.with(plain, nets, parts);
         Advisor port = new Advisor(board);
         for (String line : List.of("L1", "L2", "L3")) {
             diode(line, 0.71);

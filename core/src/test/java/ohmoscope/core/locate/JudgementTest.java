@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Collections;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -19,8 +18,6 @@ import ohmoscope.core.board.Rail;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.heat.SlabParameters;
-import ohmoscope.core.heat.TemporalBasis;
-import ohmoscope.core.heat.Waveform;
 import ohmoscope.core.imaging.FrameScan;
 import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.locate.CapturePreparer.Prepared;
@@ -52,27 +49,11 @@ class JudgementTest {
                 1.6,
                 0.8,
                 List.of(new Pin("1", "VSYS", 23.4, 14), new Pin("2", "GND", 24.6, 14))));
-        return new Board(
-                plain.name(),
-                plain.revision(),
-                plain.outline(),
-                plain.thicknessMm(),
-                plain.copperLayers(),
-                plain.copperUm(),
-                plain.nets(),
-                parts,
-                plain.testPoints(),
-                List.of());
+        return Fixtures.with(plain, plain.nets(), parts);
     }
 
     private CaptureModel capture() {
-        double[] times = new double[30];
-        for (int f = 0; f < times.length; f++) {
-            times[f] = 0.2 * f;
-        }
-        Waveform waveform = Waveform.stepAt(1);
-        MovieTime time = new MovieTime(
-                waveform, times, TemporalBasis.of(slab, waveform, times, Collections.nCopies(times.length, 0)));
+        MovieTime time = Grids.time(slab, 1, 30, 0.2);
         Pixels pixels = Grids.of(30, 40, 1, 0);
         float[] still = new float[pixels.count() * time.components()];
         return CaptureModel.of(

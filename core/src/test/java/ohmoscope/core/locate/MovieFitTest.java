@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.within;
 import static org.assertj.core.api.Assertions.withinPercentage;
 
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
@@ -15,8 +14,6 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.heat.SlabParameters;
-import ohmoscope.core.heat.TemporalBasis;
-import ohmoscope.core.heat.Waveform;
 import ohmoscope.core.locate.MovieFit.Expected;
 import ohmoscope.core.locate.MovieFit.Nuisance;
 import ohmoscope.core.locate.MovieFit.Score;
@@ -33,17 +30,7 @@ class MovieFitTest {
 
     private final Outline outline = Fixtures.rectangle(40, 30);
     private final SlabParameters slab = SlabParameters.expected(Fixtures.board());
-    private final MovieTime time;
-
-    MovieFitTest() {
-        double[] times = new double[70];
-        for (int f = 0; f < times.length; f++) {
-            times[f] = f * 0.12;
-        }
-        Waveform waveform = Waveform.stepAt(2);
-        double[][] basis = TemporalBasis.of(slab, waveform, times, Collections.nCopies(times.length, 0));
-        time = new MovieTime(waveform, times, basis);
-    }
+    private final MovieTime time = Grids.time(slab, 2, 70, 0.12);
 
     private Pixels pixels() {
         return Grids.of(ROWS, COLUMNS, PITCH, 0);

@@ -49,7 +49,9 @@ class PlaceSearchTest {
 
     @Test
     void aClimbEndsOnTheTop() {
-        HeatSource top = hill(12.3, 7.7, 0.6, 0.9, 0.5).climbed(START, 0.8, 0.01);
+        PlaceSearch.Top found = hill(12.3, 7.7, 0.6, 0.9, 0.5).climbed(START, 0.8, 0.01);
+        HeatSource top = found.source();
+        assertThat(found.logLikelihood()).isCloseTo(100, within(0.01));
         assertThat(top.xMm()).isCloseTo(12.3, within(0.03));
         assertThat(top.yMm()).isCloseTo(7.7, within(0.03));
         assertThat(top.side()).isEqualTo(Side.TOP);
@@ -62,13 +64,13 @@ class PlaceSearchTest {
             asked.incrementAndGet();
             return new Score(0, 0, 0);
         });
-        assertThat(plain.climbed(START, 0.8, 0.1)).isEqualTo(START);
+        assertThat(plain.climbed(START, 0.8, 0.1).source()).isEqualTo(START);
         assertThat(asked.get()).isLessThan(30);
     }
 
     @Test
     void theCovarianceIsThatOfTheHill() {
-        double[][] found = hill(10, 10, 0.6, 0.3, 0.4).covariance(START);
+        double[][] found = hill(10, 10, 0.6, 0.3, 0.4).covariance(new PlaceSearch.Top(START, 100));
         assertThat(found[0][0]).isCloseTo(0.36, within(1e-6));
         assertThat(found[1][1]).isCloseTo(0.09, within(1e-6));
         assertThat(found[0][1]).isCloseTo(0.4 * 0.6 * 0.3, within(1e-6));
@@ -77,7 +79,7 @@ class PlaceSearchTest {
 
     @Test
     void onAPlainNothingIsKnownOfThePlace() {
-        double[][] found = new PlaceSearch(source -> new Score(0, 0, 0)).covariance(START);
+        double[][] found = new PlaceSearch(source -> new Score(0, 0, 0)).covariance(new PlaceSearch.Top(START, 0));
         assertThat(found[0][0]).isCloseTo(1000, within(1e-6));
         assertThat(found[0][1]).isZero();
     }

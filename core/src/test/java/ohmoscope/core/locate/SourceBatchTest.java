@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
@@ -13,8 +12,6 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.heat.SlabParameters;
-import ohmoscope.core.heat.TemporalBasis;
-import ohmoscope.core.heat.Waveform;
 import ohmoscope.core.locate.CaptureModel.Column;
 import ohmoscope.core.locate.MovieFit.Expected;
 import ohmoscope.core.locate.MovieFit.Nuisance;
@@ -30,19 +27,9 @@ class SourceBatchTest {
     private final SlabParameters slab = SlabParameters.expected(Fixtures.board());
     private final HeatModel model = HeatModel.of(slab);
     private final Random random = new Random(8);
-    private final MovieTime time = time();
+    private final MovieTime time = Grids.time(slab, 1.5, 50, 0.15);
     private final CaptureModel capture = capture();
     private final ResponseTables tables = capture.tables(model);
-
-    private MovieTime time() {
-        double[] times = new double[50];
-        for (int f = 0; f < times.length; f++) {
-            times[f] = f * 0.15;
-        }
-        Waveform waveform = Waveform.stepAt(1.5);
-        return new MovieTime(
-                waveform, times, TemporalBasis.of(slab, waveform, times, Collections.nCopies(times.length, 0)));
-    }
 
     /** Still pictures, a lid, a row that says nothing, pixels cut by a body, and warm noise. */
     private CaptureModel capture() {

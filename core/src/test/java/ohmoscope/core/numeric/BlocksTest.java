@@ -3,6 +3,7 @@ package ohmoscope.core.numeric;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.Arrays;
 import java.util.Random;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -68,13 +69,32 @@ class BlocksTest {
     }
 
     @ParameterizedTest
+    @ValueSource(ints = {0, 1, 3, 4, 7, 8})
+    void anyNumberOfLanesIsAddedOverItsStretch(int count) {
+        float[][] lanes = new float[count][];
+        for (int l = 0; l < count; l++) {
+            lanes[l] = values(20);
+        }
+        float[] factors = values(count + 2);
+        float[] sum = new float[20];
+        Lanes.addWeighed(sum, 5, 17, factors, 2, lanes, count);
+        for (int i = 0; i < sum.length; i++) {
+            double expected = 0;
+            for (int l = 0; l < count && i >= 5 && i < 17; l++) {
+                expected += factors[l + 2] * lanes[l][i];
+            }
+            assertThat((double) sum[i]).isCloseTo(expected, within(1e-5));
+        }
+    }
+
+    @ParameterizedTest
     @ValueSource(ints = {1, 3, 64, 129})
     void lanesAreWorkedOnOneLikeTheOther(int sources) {
         float[][] lanes = {values(sources), values(sources), values(sources), values(sources), values(sources)};
         float[] factors = {9, 0.5f, -1, 2, 0.25f};
         float[] sum = values(sources);
         float[] before = sum.clone();
-        Lanes.addFour(sum, factors, 1, lanes, 1);
+        Lanes.addWeighed(sum, factors, 1, Arrays.copyOfRange(lanes, 1, 5), 4);
         Lanes.add(sum, lanes[0]);
         float[] mean = values(sources);
         float[] left = lanes[0].clone();

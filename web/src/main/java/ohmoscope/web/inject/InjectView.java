@@ -29,6 +29,7 @@ import ohmoscope.web.sheet.BoardPicture;
 import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.JobHead;
+import ohmoscope.web.sheet.Words;
 import ohmoscope.web.store.CameraStore;
 import ohmoscope.web.store.MeansStore.Kept;
 
@@ -275,8 +276,7 @@ public record InjectView(
                 ? "no suspect near"
                 : Eng.significant(place.clearMm(), 2) + " mm from the nearest suspect";
         return new Pad(
-                place.ref() + (place.pin().isEmpty() ? "" : ", pad " + place.pin()) + ", "
-                        + place.side().name().toLowerCase(Locale.ROOT),
+                place.ref() + (place.pin().isEmpty() ? "" : ", pad " + place.pin()) + ", " + Words.plain(place.side()),
                 clear + ", about " + Eng.significant(place.padMm2(), 1) + " mm² to sit on");
     }
 

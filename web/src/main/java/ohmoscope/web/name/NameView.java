@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -142,7 +141,7 @@ record NameView(
         return new Case(
                 part.ref(),
                 Words.of(part.kind()) + (part.value().isEmpty() ? "" : " " + part.value()) + ", "
-                        + part.side().name().toLowerCase(Locale.ROOT) + ", "
+                        + Words.plain(part.side()) + ", "
                         + part.pins().stream()
                                 .map(p -> p.net())
                                 .distinct()
@@ -164,7 +163,7 @@ record NameView(
                         "against",
                         "camera",
                         "Heat comes too early for the other side: it seems to start on the "
-                                + source.side().name().toLowerCase(Locale.ROOT) + " side."));
+                                + Words.plain(source.side()) + " side."));
             }
         });
         Optional<FittedHeat> own = analysis.heats().stream()

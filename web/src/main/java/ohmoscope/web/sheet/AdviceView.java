@@ -162,7 +162,7 @@ public record AdviceView(
 
     private static String about(Part part) {
         return Words.of(part.kind()) + (part.value().isEmpty() ? "" : " " + part.value()) + ", "
-                + part.side().name().toLowerCase(Locale.ROOT);
+                + Words.plain(part.side());
     }
 
     /** Parts to flag on the board when the frames name none. */

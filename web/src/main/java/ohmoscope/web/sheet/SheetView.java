@@ -3,7 +3,6 @@ package ohmoscope.web.sheet;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Stream;
 import ohmoscope.core.board.Board;
@@ -139,7 +138,7 @@ public record SheetView(
         return bundle.captures().stream()
                 .map(c -> new CaptureLink(
                         c.spec().id(),
-                        c.spec().side().name().toLowerCase(Locale.ROOT),
+                        Words.plain(c.spec().side()),
                         c.spec().frameCount(),
                         analysis.flatMap(a -> a.capture(c.spec().id()))
                                 .map(f -> "Warmest place up " + Eng.significant(f.hottestK(), 2) + " K.")
@@ -194,9 +193,8 @@ public record SheetView(
             StoredAnalysis.StoredSuspect suspect = all.get(i);
             Part part = board.part(suspect.ref()).orElseThrow();
             String value = part.value().isEmpty() ? "" : " " + part.value();
-            String words =
-                    Words.of(part.kind()) + value + ", " + part.side().name().toLowerCase(Locale.ROOT) + ", "
-                            + Eng.fixed(suspect.offMm(), 1) + " mm from the source";
+            String words = Words.of(part.kind()) + value + ", " + Words.plain(part.side()) + ", "
+                    + Eng.fixed(suspect.offMm(), 1) + " mm from the source";
             lines.add(new SuspectLine(i + 1, suspect.ref(), words, Eng.percent(suspect.probability())));
         }
         return lines;

@@ -2,7 +2,6 @@ package ohmoscope.web.sheet;
 
 import java.util.List;
 import java.util.Locale;
-import ohmoscope.core.board.Part;
 import ohmoscope.core.prove.NextStep;
 import ohmoscope.web.sheet.SheetView.Step;
 
@@ -55,7 +54,8 @@ final class StepWords {
         }
         if (step instanceof NextStep.TurnOver s) {
             return new Step(
-                    "Turn the board over and look at the " + side(s.first()) + " side.",
+                    "Turn the board over and look at the "
+                            + Words.plain(s.first().side()) + " side.",
                     "The heat reaches this side late and spread out: it starts on the other. "
                             + s.first().ref() + " is the likeliest there.",
                     "none",
@@ -72,7 +72,7 @@ final class StepWords {
                                     "The heat starts at %.1f, %.1f mm (%s), where no part of " + rail + " stands",
                                     s.at().xMm(),
                                     s.at().yMm(),
-                                    s.at().side().name().toLowerCase(Locale.ROOT))
+                                    Words.plain(s.at().side()))
                             + there
                             + ". Check the registration, and what else the injection feeds, before anything is lifted.",
                     "none",
@@ -146,9 +146,5 @@ final class StepWords {
                 "none",
                 "",
                 AMPS);
-    }
-
-    private static String side(Part part) {
-        return part.side().name().toLowerCase(Locale.ROOT);
     }
 }

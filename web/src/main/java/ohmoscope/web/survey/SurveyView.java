@@ -3,7 +3,6 @@ package ohmoscope.web.survey;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import ohmoscope.core.board.Board;
@@ -80,7 +79,7 @@ public record SurveyView(
         return new Point(
                 p.net(),
                 p.place().ref() + pad,
-                p.place().side().name().toLowerCase(Locale.ROOT),
+                Words.plain(p.place().side()),
                 good.map(r -> Words.range(r, mode)).orElse("not known"),
                 why(p.why()),
                 p.place().ref() + pad + " " + p.net() + (mode == ReadMode.DIODE ? " d" : " ohm"),
