@@ -18,8 +18,29 @@ import ohmoscope.core.evidence.SupplyLog.Row;
  * @param totalOhms what the supply saw
  * @param amps mean current while on
  * @param volts mean volts at the supply while on
+ * @param measuredOhms what {@code ohms} would be, were it allowed below 0
+ * @param sigmaOhms one standard deviation of that
  */
-public record FaultResistance(double ohms, double low, double high, double totalOhms, double amps, double volts) {
+public record FaultResistance(
+        double ohms,
+        double low,
+        double high,
+        double totalOhms,
+        double amps,
+        double volts,
+        double measuredOhms,
+        double sigmaOhms) {
+    /** Shorts are seldom harder than this: the part's own ends, its pads and the copper to them. */
+    public static final double LEAST_OHMS = 0.004;
+
+    /** What is softer than this is no short that a supply is set on. */
+    public static final double MOST_OHMS = 2;
+
+    private static final int NODES = 60;
+
+    /** However near to nothing a reading is, contacts may have taken the rest of it. */
+    private static final double MOST_TELLING = 30;
+
     /** What leads are worth when nobody measured them: a pair of ordinary probe leads. */
     private static final double UNKNOWN_LEAD_OHMS = 0.06;
 
@@ -73,13 +94,39 @@ public record FaultResistance(double ohms, double low, double high, double total
                 + leadSigma * leadSigma
                 + Math.pow(SERIES_RELATIVE_SIGMA * series, 2)
                 + COPPER_SIGMA_OHMS * COPPER_SIGMA_OHMS);
-        return Optional.of(new FaultResistance(
+        return Optional.of(measured(ohms, sigma, total, ampsSum / on.size(), voltsSum / on.size()));
+    }
+
+    /** From what is left of a measurement, below 0 perhaps, and its standard deviation. */
+    public static FaultResistance measured(double ohms, double sigma, double totalOhms, double amps, double volts) {
+        return new FaultResistance(
                 Math.max(0, ohms),
                 Math.max(0, ohms - 2 * sigma),
                 Math.max(0, ohms + 2 * sigma),
-                total,
-                ampsSum / on.size(),
-                voltsSum / on.size()));
+                totalOhms,
+                amps,
+                volts,
+                ohms,
+                sigma);
+    }
+
+    /**
+     * How much likelier this reading is with the leads on nothing but copper (injected into ground) than with a short of
+     * any resistance between them, each decade as likely as the other.
+     */
+    public double groundOverFault() {
+        double fault = 0;
+        for (int i = 0; i < NODES; i++) {
+            double at = LEAST_OHMS * Math.pow(MOST_OHMS / LEAST_OHMS, (i + 0.5) / NODES);
+            fault += likelihood(at) / NODES;
+        }
+        return fault > 0 ? Math.min(MOST_TELLING, likelihood(0) / fault) : 0;
+    }
+
+    /** How well the reading suits a fault of so many ohms, 1 where best. */
+    public double likelihood(double faultOhms) {
+        double off = (measuredOhms - faultOhms) / sigmaOhms;
+        return Math.exp(-off * off / 2);
     }
 
     /** Below this the supply's own last digit speaks. */

@@ -22,6 +22,10 @@ record Candidate(Part part, double prior) {
     private static final double[] SPREAD_SHARES = {0.15, 0.5, 1};
     private static final int MOST_STEPS = 6;
 
+    Candidate weighed(double factor) {
+        return new Candidate(part, factor * prior);
+    }
+
     /** The places at which its heat may start. */
     List<HeatSource> spots() {
         int across = steps(part.wMm());

@@ -20,6 +20,9 @@ final class CaptureModel {
     /** σ of a square's side of one. */
     static final double PIXEL_SIGMA = 0.29;
 
+    /** So near to a part a pixel sees it. */
+    private static final double BESIDE_PX = 1.5;
+
     private final Side side;
     private final int k;
     private final int n;
@@ -124,13 +127,25 @@ final class CaptureModel {
         return means;
     }
 
-    /** Weighed again by what is left when that which has been explained is taken off. */
+    /**
+     * Weighed again by what is left when that which has been explained is taken off, in components turned to the courses
+     * in which that moves.
+     */
     CaptureModel reweighed(Column explained) {
         float[] residual = data.clone();
         Blocks.add(residual, -1, explained.values());
         clean(residual);
-        Spreads spreads = Spreads.of(residual, k, pixels, grain.noiseK(), grain.stride());
-        return new CaptureModel(side, pixels, data, weights(pixels, spreads, k), time, grain, outline, masks);
+        double[][] axes = Courses.of(residual, k, pixels, grain.stride());
+        Spreads spreads = Spreads.of(Courses.turned(axes, residual), k, pixels, grain.noiseK(), grain.stride());
+        return new CaptureModel(
+                side,
+                pixels,
+                Courses.turned(axes, data),
+                weights(pixels, spreads, k),
+                time.turned(axes),
+                grain,
+                outline,
+                masks);
     }
 
     private static float[] weights(Pixels pixels, Spreads spreads, int k) {
@@ -143,6 +158,13 @@ final class CaptureModel {
             }
         }
         return weight;
+    }
+
+    /** Whether a part stands on what the camera looked at. */
+    boolean sees(Part part) {
+        return part.side() == side
+                && IntStream.range(0, n)
+                        .anyMatch(p -> part.covers(pixels.xMm()[p], pixels.yMm()[p], BESIDE_PX * grain.pitchMm()));
     }
 
     Side side() {

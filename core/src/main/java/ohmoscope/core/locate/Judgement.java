@@ -33,8 +33,14 @@ final class Judgement {
     /** Suspects whose picture can be drawn. */
     private static final int DRAWN_SUSPECTS = 5;
 
-    /** What a source gains on mere noise, since heat model and weights are fitted to it, nats. */
+    /** What a source that gains anything gains on mere noise, since heat model and weights are fitted to it, nats. */
     private static final double FITTED_NATS = 4;
+
+    /** How often the leads stand on ground, or a net away from the fault. */
+    private static final double ON_GROUND = 0.03;
+
+    /** Nothing is called where it is so many times as likely as the first suspect, and as heat off the rail. */
+    private static final double NONE_OVER_OTHERS = 2;
 
     /**
      * A place that may be anywhere always fits reflections and uneven copper better than a part does; this share of what
@@ -123,17 +129,16 @@ final class Judgement {
         double[] logLikelihood = found.logLikelihood();
         FreeSource free = found.free();
         double priorSum = candidates.stream().mapToDouble(Candidate::prior).sum();
-        double share = 1 - settings.nonePrior() - settings.elsewherePrior();
+        double none = nonePrior();
+        double share = 1 - none - settings.elsewherePrior();
         int n = candidates.size();
         double[] log = new double[n + 2];
         double top = Arrays.stream(logLikelihood).max().orElse(0);
         double[] believed = believed(logLikelihood, top);
         for (int i = 0; i < n; i++) {
-            log[i] = believed[i]
-                    - FITTED_NATS
-                    + Math.log(share * candidates.get(i).prior() / priorSum);
+            log[i] = net(believed[i]) + Math.log(share * candidates.get(i).prior() / priorSum);
         }
-        log[n] = Math.log(settings.nonePrior());
+        log[n] = Math.log(none);
         double width =
                 input.board().outline().maxXMm() - input.board().outline().minXMm();
         double height =
@@ -141,9 +146,8 @@ final class Judgement {
         double spread = Math.sqrt(
                 free.covariance()[0][0] * free.covariance()[1][1] - free.covariance()[0][1] * free.covariance()[1][0]);
         double elsewhere = top + FREE_SHARE * (free.logLikelihood() - top) / doubt(top, PROUD_NATS);
-        log[n + 1] = elsewhere
-                - FITTED_NATS
-                + Math.log(settings.elsewherePrior() * Math.min(1, Math.PI * spread / (width * height)));
+        log[n + 1] =
+                net(elsewhere) + Math.log(settings.elsewherePrior() * Math.min(1, Math.PI * spread / (width * height)));
         double[] p = allowingForTheProbe(
                 allowingForAWrongModel(normalised(log), free.source()), free.source(), top, found.nuisances());
         List<Suspect> suspects = IntStream.range(0, n)
@@ -152,7 +156,7 @@ final class Judgement {
                 .limit(MAX_SUSPECTS)
                 .map(i -> suspect(i, p[i], free))
                 .toList();
-        Verdict verdict = verdict(p[n], suspects.get(0));
+        Verdict verdict = verdict(p[n], p[n + 1], suspects.get(0));
         Solved atFree = found.fit().solved(free.source());
         Score freeScore = atFree.score();
         Optional<SourceEstimate> source =
@@ -169,6 +173,18 @@ final class Judgement {
                 found.model().slab(),
                 found.model().offsetS(),
                 heats(found, suspects, atFree));
+    }
+
+    /** A log-likelihood less what fitting gains on noise: all of that where much is gained, nothing where nothing is. */
+    private static double net(double nats) {
+        return nats <= 0 ? nats : nats + FITTED_NATS * Math.expm1(-nats / FITTED_NATS);
+    }
+
+    /** Volts and amperes that copper alone would explain make it likelier that the leads stand on ground. */
+    private double nonePrior() {
+        double ground =
+                ON_GROUND * resistance.map(FaultResistance::groundOverFault).orElse(1.0);
+        return (settings.nonePrior() - ON_GROUND + ground) / (1 - ON_GROUND + ground);
     }
 
     /**
@@ -291,8 +307,8 @@ final class Judgement {
      * A part is acted on when being wrong would cost less, on the whole, than another look. One that was seen only
      * through the board is not: turn it over first.
      */
-    private Verdict verdict(double none, Suspect first) {
-        if (none >= 0.5) {
+    private Verdict verdict(double none, double elsewhere, Suspect first) {
+        if (none >= 0.5 || none > NONE_OVER_OTHERS * Math.max(first.probability(), elsewhere)) {
             return Verdict.NONE;
         }
         boolean seen = looked(first.part().side());
@@ -358,7 +374,8 @@ final class Judgement {
      */
     LocateResult nothing(HeatModel model) {
         double priorSum = candidates.stream().mapToDouble(Candidate::prior).sum();
-        double share = 1 - settings.nonePrior() - settings.elsewherePrior();
+        double none = nonePrior();
+        double share = 1 - none - settings.elsewherePrior();
         List<Suspect> suspects = candidates.stream()
                 .sorted(Comparator.comparingDouble(candidate -> -candidate.prior()))
                 .limit(MAX_SUSPECTS)

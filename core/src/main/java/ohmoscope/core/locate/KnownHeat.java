@@ -8,7 +8,6 @@ import ohmoscope.core.board.Rail;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.inject.FaultResistance;
-import ohmoscope.core.locate.MovieFit.Expected;
 import ohmoscope.core.locate.MovieFit.Nuisance;
 import ohmoscope.core.locate.MovieFit.Nuisance.Kind;
 
@@ -24,10 +23,8 @@ final class KnownHeat {
 
     private static final double COPPER_FOOTPRINT_MM2 = 4;
 
-    /** Of the heat that the supply's readings promise at the fault, the slab model finds this share back. */
-    private static final double SEEN_SHARE = 0.6;
-
-    private static final double SEEN_SIGMA = 0.28;
+    /** At a fault of which the supply's log says nothing, one sigma. */
+    private static final double UNKNOWN_WATTS = 0.5;
 
     private static final double TIP_FOOTPRINT_MM2 = 0.25;
 
@@ -81,13 +78,8 @@ final class KnownHeat {
         return new Nuisance(Kind.CONTACT, what, List.of(source), 0, amps2 * CONTACT_OHMS + 1e-5);
     }
 
-    /** Contacts and series parts are where the board says, give or take the registration; the picture knows better. */
     /** Watts at the fault as the supply tells them. */
-    static Expected expected(Optional<FaultResistance> resistance) {
-        return resistance
-                .map(r -> new Expected(
-                        SEEN_SHARE * r.watts(),
-                        Math.hypot(SEEN_SIGMA * r.watts(), (r.wattsHigh() - r.watts()) / 2) + 1e-5))
-                .orElse(new Expected(0, 0.5));
+    static WattsPrior expected(Optional<FaultResistance> resistance) {
+        return resistance.map(WattsPrior::of).orElse(WattsPrior.normal(0, UNKNOWN_WATTS));
     }
 }

@@ -21,7 +21,6 @@ import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.CapturePreparer.Prepared;
 import ohmoscope.core.locate.Judgement.FreeSource;
 import ohmoscope.core.locate.Judgement.Spotted;
-import ohmoscope.core.locate.MovieFit.Expected;
 import ohmoscope.core.locate.MovieFit.Nuisance;
 import ohmoscope.core.locate.MovieFit.Nuisance.Kind;
 import ohmoscope.core.locate.MovieFit.Score;
@@ -37,7 +36,10 @@ import ohmoscope.core.locate.PlaceSearch.Shift;
  */
 public final class Locator {
     /** Names the computation in stored results. */
-    public static final String VERSION = "locate-5";
+    public static final String VERSION = "locate-6";
+
+    /** Cameras are pointed where the fault is thought to be: a part that none looked at is so much less likely to be it. */
+    private static final double UNSEEN = 0.3;
 
     /** Candidates that are looked at closely. */
     private static final int CLOSE_LOOK_MAX = 12;
@@ -110,7 +112,9 @@ public final class Locator {
         }
         List<CaptureModel> models =
                 prepared.stream().flatMap(p -> p.model().stream()).toList();
-        List<Candidate> candidates = Candidates.on(input.board(), rail, input.observations(), input.leaning());
+        List<Candidate> candidates = Candidates.on(input.board(), rail, input.observations(), input.leaning()).stream()
+                .map(c -> models.stream().anyMatch(m -> m.sees(c.part())) ? c : c.weighed(UNSEEN))
+                .toList();
         Search search = new Search(input, rail, resistance, prepared, models, candidates, slab);
         return search.run(progress);
     }
@@ -124,7 +128,7 @@ public final class Locator {
         private List<CaptureModel> models;
         private final List<Candidate> candidates;
         private final List<Nuisance> nuisances;
-        private final Expected expected;
+        private final WattsPrior expected;
         private final Judgement judgement;
         private final SlabParameters slab;
         private HeatModel model;
@@ -377,9 +381,8 @@ public final class Locator {
                 }
                 List<Nuisance> others = new ArrayList<>(local());
                 others.remove(own);
-                others.add(new Nuisance(
-                        Kind.SUSPECT, "suspect", List.of(suspect), expected.watts(), expected.sigmaWatts()));
-                MovieFit rest = new MovieFit(few, others, new Expected(own.priorWatts(), own.sigmaWatts()), model);
+                others.add(new Nuisance(Kind.SUSPECT, "suspect", List.of(suspect), expected.mean(), expected.sigma()));
+                MovieFit rest = new MovieFit(few, others, WattsPrior.normal(own.priorWatts(), own.sigmaWatts()), model);
                 HeatSource source = own.sources().get(0);
                 double sigma = Math.hypot(Judgement.registrationSigmaMm(prepared), Judgement.UNEVEN_COPPER_MM);
                 Shift shift = new PlaceSearch(rest::score).shifted(source, sigma);

@@ -23,12 +23,12 @@ final class ModelRefiner {
     private static final int LATER_CLOCKS = 7;
 
     /** Prior standard deviations: natural logs but for the clock (seconds) and the source's shift (mm). */
-    private static final double[] SIGMA = {0.6, 0.4, 0.05, 0.7, 0.3, 0.8, 0.8};
+    private static final double[] SIGMA = {0.45, 0.4, 0.05, 0.7, 0.3, 0.8, 0.8};
 
     private static final double[] DIFFERENCE = {0.15, 0.15, 0.02, 0.3, 0.15, 0.15, 0.15};
 
     /** Copper planes spread heat up to four times better than what the layers' list lets one expect. */
-    private static final double[] MOST = {1.5, 0.9, 0.15, 0.9, 0.9, Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
+    private static final double[] MOST = {1.2, 0.9, 0.15, 0.9, 0.9, Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
 
     /** No step goes farther than so many prior deviations. */
     private static final double FARTHEST = 1.2;
@@ -39,14 +39,14 @@ final class ModelRefiner {
 
     private final List<CaptureModel> captures;
     private final List<MovieFit.Nuisance> nuisances;
-    private final MovieFit.Expected expected;
+    private final WattsPrior expected;
     private final HeatModel start;
     private final HeatSource source;
 
     private ModelRefiner(
             List<CaptureModel> captures,
             List<MovieFit.Nuisance> nuisances,
-            MovieFit.Expected expected,
+            WattsPrior expected,
             HeatModel start,
             HeatSource source) {
         this.captures = captures;
@@ -101,7 +101,7 @@ final class ModelRefiner {
     static Refined refine(
             List<CaptureModel> captures,
             List<MovieFit.Nuisance> nuisances,
-            MovieFit.Expected expected,
+            WattsPrior expected,
             HeatModel start,
             HeatSource source,
             double[] from) {

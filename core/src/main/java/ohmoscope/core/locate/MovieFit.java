@@ -47,9 +47,6 @@ final class MovieFit {
 
     private static final int CORES = Runtime.getRuntime().availableProcessors();
 
-    /** Watts expected at the fault. */
-    record Expected(double watts, double sigmaWatts) {}
-
     /**
      * @param logLikelihood gain over the nuisance sources alone, amplitude integrated out, nats
      * @param watts best amplitude of the added source
@@ -60,14 +57,14 @@ final class MovieFit {
     private final List<CaptureModel> captures;
     private final List<ResponseTables> tables = new ArrayList<>();
     private final List<Nuisance> nuisances;
-    private final Expected expected;
+    private final WattsPrior expected;
     private final List<List<Column>> columns = new ArrayList<>();
     private final double[][] gram;
     private final double[] rhs;
     private final double[] alone;
     private final double aloneGain;
 
-    MovieFit(List<CaptureModel> captures, List<Nuisance> nuisances, Expected expected, HeatModel model) {
+    MovieFit(List<CaptureModel> captures, List<Nuisance> nuisances, WattsPrior expected, HeatModel model) {
         this.captures = captures;
         this.nuisances = nuisances;
         this.expected = expected;
@@ -222,18 +219,16 @@ final class MovieFit {
         SourceEquations equations = new SourceEquations(gram, rhs);
         products.forEach(equations::add);
         double dataPrecision = equations.sourcePrecision();
-        double precision = 1 / (expected.sigmaWatts() * expected.sigmaWatts());
-        equations.expect(expected.watts(), precision);
-        double constant = -aloneGain - expected.watts() * expected.watts() * precision + Math.log(precision);
+        equations.expect(expected);
         double[] plain = Arrays.copyOf(alone, nuisances.size() + 1);
-        double value = (equations.solve(plain, precision) + constant) / 2;
+        double value = equations.evidence(plain, expected) - aloneGain / 2;
         if (!equations.seesOwnBody()) {
             return new Solved(score(value, plain, dataPrecision), plain, 0);
         }
         double ownPrecision = 1 / Math.pow(ownSigmaK(source), 2);
         SourceEquations free = equations.bodySolved(ownPrecision);
         double[] differing = plain.clone();
-        double valueDiffering = (free.solve(differing, precision) + free.bodyGain(ownPrecision) + constant) / 2;
+        double valueDiffering = free.evidence(differing, expected) + (free.bodyGain(ownPrecision) - aloneGain) / 2;
         double[] amplitudes = valueDiffering > value ? differing : plain;
         double bodyK = valueDiffering > value ? free.bodyK(differing) : 0;
         return new Solved(score(either(value, valueDiffering), amplitudes, dataPrecision), amplitudes, bodyK);
@@ -253,6 +248,6 @@ final class MovieFit {
     /** How far a body may stand above its board: all watts pass through its solder and the air beneath it. */
     private double ownSigmaK(HeatSource source) {
         double area = source.body().map(p -> p.wMm() * p.hMm()).orElse(1.0);
-        return (expected.watts() + expected.sigmaWatts()) / (CONTACT_W_PER_K + CONTACT_W_PER_MM2_K * area);
+        return (expected.mean() + expected.sigma()) / (CONTACT_W_PER_K + CONTACT_W_PER_MM2_K * area);
     }
 }

@@ -28,6 +28,11 @@ final class MovieTime {
         this.basis = basis;
     }
 
+    /** The same in turned components. @param axes one a row */
+    MovieTime turned(double[][] axes) {
+        return new MovieTime(waveform, timesS, Courses.turned(axes, basis));
+    }
+
     int components() {
         return basis.length;
     }

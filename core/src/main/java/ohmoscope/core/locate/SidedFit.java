@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Side;
-import ohmoscope.core.locate.MovieFit.Expected;
 import ohmoscope.core.locate.MovieFit.Nuisance;
 import ohmoscope.core.locate.MovieFit.Score;
 import ohmoscope.core.locate.MovieFit.Solved;
@@ -28,7 +27,7 @@ final class SidedFit {
     SidedFit(
             List<CaptureModel> captures,
             List<Nuisance> nuisances,
-            Expected expected,
+            WattsPrior expected,
             Map<Side, ModelRefiner.Refined> models,
             Side leading) {
         Map<HeatModel, MovieFit> made = new HashMap<>();

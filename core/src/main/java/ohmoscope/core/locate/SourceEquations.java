@@ -1,12 +1,16 @@
 package ohmoscope.core.locate;
 
 import java.util.Arrays;
+import java.util.stream.IntStream;
 
 /**
  * The normal equations of the nuisances, one more source, and how far that source's own body differs from its board.
  * The body's kelvin may have either sign (a shiny one looks cooler), so it is solved for and put back.
  */
 final class SourceEquations {
+    /** Frames that say nothing of a source's watts leave the likelihood this much curvature, relative to the prior's. */
+    private static final double LEAST_OWN = 1e-6;
+
     private final int n;
     private final double[][] gram;
     private final double[] rhs;
@@ -59,9 +63,9 @@ final class SourceEquations {
         return gram[n][n];
     }
 
-    void expect(double watts, double precision) {
-        gram[n][n] += precision;
-        rhs[n] += watts * precision;
+    void expect(WattsPrior prior) {
+        gram[n][n] += prior.precision();
+        rhs[n] += prior.mean() * prior.precision();
     }
 
     boolean seesOwnBody() {
@@ -104,11 +108,45 @@ final class SourceEquations {
     }
 
     /**
+     * Log-likelihood of everything together, against nothing, the nuisances at their best and the source's watts
+     * integrated out.
+     *
      * @param amplitudes start and result, nuisances first
-     * @param least of the source's own precision
-     * @return twice the gain, the source's amplitude integrated out
+     * @param expected the source's, which {@link #expect} was told; the normal one is taken off again
      */
-    double solve(double[] amplitudes, double least) {
-        return NonNegativeFit.solve(gram, rhs, amplitudes) - Math.log(Math.max(least, gram[n][n]));
+    double evidence(double[] amplitudes, WattsPrior expected) {
+        double gain = NonNegativeFit.solve(gram, rhs, amplitudes);
+        double watts = amplitudes[n];
+        double precision = expected.precision();
+        double value = gain / 2 - precision * watts * (expected.mean() - watts / 2);
+        double slope = rhs[n] - precision * (expected.mean() - watts);
+        for (int j = 0; j <= n; j++) {
+            slope -= gram[n][j] * amplitudes[j];
+        }
+        double curvature = Math.max(LEAST_OWN * precision, ownPrecision(amplitudes) - precision);
+        return expected.logEvidence(watts, value, slope, curvature);
+    }
+
+    /** Of the source's watts when the nuisances that warm at all are free to make room for it, by elimination. */
+    private double ownPrecision(double[] amplitudes) {
+        int[] warm = IntStream.rangeClosed(0, n)
+                .filter(i -> i == n || amplitudes[i] > 0)
+                .toArray();
+        int last = warm.length - 1;
+        double[][] left = new double[warm.length][warm.length];
+        for (int i = 0; i <= last; i++) {
+            for (int j = 0; j <= last; j++) {
+                left[i][j] = gram[warm[i]][warm[j]];
+            }
+        }
+        for (int i = 0; i < last; i++) {
+            for (int row = i + 1; row <= last; row++) {
+                double by = left[row][i] / left[i][i];
+                for (int c = i; c <= last; c++) {
+                    left[row][c] -= by * left[i][c];
+                }
+            }
+        }
+        return left[last][last];
     }
 }

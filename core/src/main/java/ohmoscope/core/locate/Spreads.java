@@ -1,6 +1,7 @@
 package ohmoscope.core.locate;
 
 import java.util.Arrays;
+import java.util.List;
 import java.util.stream.IntStream;
 
 /**
@@ -47,52 +48,38 @@ final class Spreads {
         double noise2 = noiseK * noiseK;
         double[] board = new double[k];
         double[] body = new double[k];
+        List<Squares> onBoard = Arrays.stream(SQUARES)
+                .mapToObj(fine -> Squares.of(pixels, Math.max(1, fine / stride), false))
+                .toList();
+        Squares onBodies = Squares.of(pixels, 1, true);
         IntStream.range(0, k).parallel().forEach(j -> {
             float[] level = new float[pixels.count()];
             System.arraycopy(residual, j * level.length, level, 0, level.length);
             takeMedians(level, pixels.row(), pixels.rows());
             takeMedians(level, pixels.column(), pixels.columns());
-            for (int fine : SQUARES) {
-                int square = Math.max(1, fine / stride);
-                double variance = blockVariance(level, pixels, square, false);
-                board[j] = Math.max(board[j], variance * square * square - noise2);
+            for (Squares squares : onBoard) {
+                double alone = variance(level, squares) * squares.side() * squares.side();
+                board[j] = Math.max(board[j], alone - noise2);
             }
-            body[j] = Math.max(0, blockVariance(level, pixels, 1, true) - noise2);
+            body[j] = Math.max(0, variance(level, onBodies) - noise2);
         });
         return new Spreads(noise2, board, body);
     }
 
-    /** Robust variance of the means over squares of which at least half the pixels are of the kind. */
-    private static double blockVariance(float[] level, Pixels pixels, int square, boolean onBodies) {
-        int across = pixels.columns() / square + 1;
-        int down = pixels.rows() / square + 1;
-        double[] sum = new double[across * down];
-        int[] count = new int[across * down];
-        for (int p = 0; p < level.length; p++) {
-            if (pixels.patch()[p] > 0 == onBodies) {
-                int block = pixels.row()[p] / square * across + pixels.column()[p] / square;
-                sum[block] += level[p];
-                count[block]++;
-            }
-        }
-        double[] means = new double[across * down];
-        int n = 0;
-        for (int i = 0; i < sum.length; i++) {
-            if (count[i] > 0 && 2 * count[i] >= square * square) {
-                means[n++] = sum[i] / count[i];
-            }
-        }
-        return n < ENOUGH ? 0 : Math.pow(NORMAL * medianDistance(means, n), 2);
+    /** Robust variance of the means over squares. */
+    private static double variance(float[] level, Squares squares) {
+        double[] means = squares.means(level, 0);
+        return means.length < ENOUGH ? 0 : Math.pow(NORMAL * medianDistance(means), 2);
     }
 
-    private static double medianDistance(double[] values, int n) {
-        Arrays.sort(values, 0, n);
-        double middle = values[n / 2];
-        for (int i = 0; i < n; i++) {
+    private static double medianDistance(double[] values) {
+        Arrays.sort(values);
+        double middle = values[values.length / 2];
+        for (int i = 0; i < values.length; i++) {
             values[i] = Math.abs(values[i] - middle);
         }
-        Arrays.sort(values, 0, n);
-        return values[n / 2];
+        Arrays.sort(values);
+        return values[values.length / 2];
     }
 
     private static void takeMedians(float[] level, int[] line, int lines) {

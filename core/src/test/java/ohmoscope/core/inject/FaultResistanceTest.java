@@ -56,6 +56,31 @@ class FaultResistanceTest {
     }
 
     @Test
+    void aReadingThatCopperExplainsSpeaksForGround() {
+        double copper = measured(0.001, 0.005).groundOverFault();
+        double hard = measured(0.012, 0.005).groundOverFault();
+        double soft = measured(0.2, 0.005).groundOverFault();
+        assertThat(copper).isBetween(5.0, 30.0);
+        assertThat(hard).isBetween(0.05, 2.0);
+        assertThat(soft).isLessThan(1e-6);
+        assertThat(measured(-0.05, 0.005).groundOverFault()).isPositive().isLessThanOrEqualTo(30);
+        assertThat(measured(60, 0.5).groundOverFault()).isZero();
+    }
+
+    @Test
+    void belowNothingIsKeptAsMeasured() {
+        FaultResistance r = measured(-0.004, 0.003);
+        assertThat(r.ohms()).isZero();
+        assertThat(r.low()).isZero();
+        assertThat(r.high()).isCloseTo(0.002, within(1e-12));
+        assertThat(r.measuredOhms()).isEqualTo(-0.004);
+    }
+
+    private static FaultResistance measured(double ohms, double sigma) {
+        return FaultResistance.measured(ohms, sigma, ohms + 0.05, 2, 0.1);
+    }
+
+    @Test
     void withoutCurrentThereIsNoResistance() {
         assertThat(FaultResistance.from(Fixtures.log(1, 3, 4, 1, 0.001), injection(0.05, 0.005), DIRECT))
                 .isEmpty();

@@ -20,6 +20,7 @@ import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.imaging.FrameScan;
 import ohmoscope.core.imaging.Registration;
+import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.CapturePreparer.Prepared;
 import ohmoscope.core.locate.Judgement.FreeSource;
 import ohmoscope.core.locate.Judgement.Spotted;
@@ -60,7 +61,7 @@ class JudgementTest {
                 Side.TOP, pixels, still, 0.05, time, 1, board.outline(), LocateSettings.DEFAULT, 100_000);
     }
 
-    private Judgement judgement() {
+    private Judgement judgement(Optional<FaultResistance> resistance) {
         FrameScan scan =
                 new FrameScan(List.of(0), List.of(0.0), List.of(0.0), List.of(0.0), 0.05, 0, new int[0], new float[1]);
         Prepared prepared =
@@ -73,22 +74,28 @@ class JudgementTest {
                 List.of(new LocateInput.Capture(
                         Fixtures.capture(92, 72, 1, Fixtures.corners(40, 30, 2.2)), Fixtures.frames(List.of()))),
                 List.of());
-        return new Judgement(LocateSettings.DEFAULT, input, Optional.empty(), List.of(prepared), candidates);
+        return new Judgement(LocateSettings.DEFAULT, input, resistance, List.of(prepared), candidates);
     }
 
     /** Everything at {@code others}, but for what is named. */
     private LocateResult judged(double others, Map<String, Double> named, String freeAt, double free) {
-        double[] logLikelihood = new double[candidates.size()];
+        double[] logLikelihood = candidates.stream()
+                .mapToDouble(c -> named.getOrDefault(c.part().ref(), others))
+                .toArray();
+        return judged(logLikelihood, freeAt, free, Optional.empty());
+    }
+
+    private LocateResult judged(
+            double[] logLikelihood, String freeAt, double free, Optional<FaultResistance> resistance) {
         Spotted[] spotted = new Spotted[candidates.size()];
         for (int i = 0; i < spotted.length; i++) {
-            logLikelihood[i] = named.getOrDefault(candidates.get(i).part().ref(), others);
             spotted[i] = new Spotted(candidates.get(i).spots().get(0), logLikelihood[i]);
         }
         Map<Side, ModelRefiner.Refined> models = new EnumMap<>(Side.class);
         Arrays.stream(Side.values()).forEach(side -> models.put(side, ModelRefiner.Refined.expected(slab)));
-        SidedFit fit = new SidedFit(List.of(capture), List.of(), new MovieFit.Expected(0.05, 0.05), models, Side.TOP);
+        SidedFit fit = new SidedFit(List.of(capture), List.of(), WattsPrior.normal(0.05, 0.05), models, Side.TOP);
         HeatSource at = KnownHeat.middle(new Candidate(board.part(freeAt).orElseThrow(), 1));
-        return judgement()
+        return judgement(resistance)
                 .of(new Judgement.Found(
                         fit, model, List.of(), spotted, logLikelihood, new FreeSource(at, free, SHARP)));
     }
@@ -121,11 +128,36 @@ class JudgementTest {
 
     @Test
     void whatExplainsNothingIsNone() {
-        LocateResult result = judged(-3, Map.of("C4", 1.0), "C4", 1.5);
+        LocateResult result = judged(-9, Map.of("C4", -4.0), "C4", -3.5);
         assertThat(result.verdict()).isEqualTo(Verdict.NONE);
         assertThat(result.noneProbability()).isGreaterThan(0.5);
         assertThat(result.source()).isEmpty();
         assertThat(result.warnings()).containsKey(Warning.TOO_LITTLE_POWER);
+    }
+
+    @Test
+    void framesThatTellNothingLeaveEverythingAsLikelyAsBefore() {
+        LocateResult result = judged(0, Map.of(), "C4", 0);
+        assertThat(result.noneProbability()).isCloseTo(LocateSettings.DEFAULT.nonePrior(), within(0.02));
+        assertThat(result.verdict()).isEqualTo(Verdict.AREA);
+    }
+
+    @Test
+    void ohmsThatCopperExplainsSpeakForLeadsOnGround() {
+        FaultResistance copper = FaultResistance.measured(0.001, 0.005, 0.05, 2, 0.1);
+        FaultResistance soft = FaultResistance.measured(0.3, 0.005, 0.35, 2, 0.7);
+        double[] nothing = new double[candidates.size()];
+        double onCopper = judged(nothing, "C4", 0, Optional.of(copper)).noneProbability();
+        double onSoft = judged(nothing, "C4", 0, Optional.of(soft)).noneProbability();
+        assertThat(onCopper).isGreaterThan(0.15);
+        assertThat(onSoft).isLessThan(LocateSettings.DEFAULT.nonePrior());
+    }
+
+    @Test
+    void noneThatStandsOutIsCalledThoughItIsNotLikelyByItself() {
+        LocateResult result = judged(-1.8, Map.of(), "C4", -1.8);
+        assertThat(result.noneProbability()).isLessThan(0.5);
+        assertThat(result.verdict()).isEqualTo(Verdict.NONE);
     }
 
     @Test

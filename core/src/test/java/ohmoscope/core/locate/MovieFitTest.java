@@ -14,7 +14,6 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.heat.SlabParameters;
-import ohmoscope.core.locate.MovieFit.Expected;
 import ohmoscope.core.locate.MovieFit.Nuisance;
 import ohmoscope.core.locate.MovieFit.Score;
 import org.junit.jupiter.api.Test;
@@ -26,7 +25,7 @@ class MovieFitTest {
     private static final double PITCH = 0.5;
     private static final double NOISE = 0.05;
     private static final HeatSource TRUE = new HeatSource(17, 12, Side.TOP, 0.2, 0.1);
-    private static final Expected BROAD = new Expected(0, 0.5);
+    private static final WattsPrior BROAD = WattsPrior.normal(0, 0.5);
 
     private final Outline outline = Fixtures.rectangle(40, 30);
     private final SlabParameters slab = SlabParameters.expected(Fixtures.board());
@@ -114,7 +113,8 @@ class MovieFitTest {
     @Test
     void whatTheSupplyPromisesPullsTheAmplitude() {
         CaptureModel capture = capture(data(HeatModel.of(slab), 0.001, 0, 6));
-        MovieFit strict = new MovieFit(List.of(capture), List.of(), new Expected(0.02, 0.0002), HeatModel.of(slab));
+        MovieFit strict =
+                new MovieFit(List.of(capture), List.of(), WattsPrior.normal(0.02, 0.0002), HeatModel.of(slab));
         assertThat(strict.score(TRUE).watts())
                 .isGreaterThan(fit(capture).score(TRUE).watts());
         assertThat(strict.score(TRUE).logLikelihood())

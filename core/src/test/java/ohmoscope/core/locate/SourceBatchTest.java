@@ -13,7 +13,6 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.locate.CaptureModel.Column;
-import ohmoscope.core.locate.MovieFit.Expected;
 import ohmoscope.core.locate.MovieFit.Nuisance;
 import ohmoscope.core.locate.MovieFit.Score;
 import org.junit.jupiter.api.Test;
@@ -150,7 +149,7 @@ class SourceBatchTest {
 
     @Test
     void scoresComeInTheOrderOfTheirSources() {
-        MovieFit fit = new MovieFit(List.of(capture), nuisances(), new Expected(0.02, 0.1), model);
+        MovieFit fit = new MovieFit(List.of(capture), nuisances(), WattsPrior.normal(0.02, 0.1), model);
         // More than are worked out at a time, so that stretches must be put together again.
         List<HeatSource> sources = sources(2 * SourceBatch.MOST + 51);
         List<Score> scores = fit.scores(sources);

@@ -3,16 +3,19 @@ package ohmoscope.core.locate;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.Arrays;
 import java.util.Optional;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** Checked against the same unknowns written out in full: nuisances, the source, its body. */
 class SourceEquationsTest {
     private static final int NUISANCES = 2;
     private static final double BODY_PRECISION = 0.3;
+    private static final WattsPrior ANY = WattsPrior.normal(1, 1e4);
 
     /** Products of random columns with each other and with data that they make. */
     private static final class Written {
@@ -37,6 +40,18 @@ class SourceEquationsTest {
                     }
                 }
             }
+        }
+
+        /** Log-likelihood at so many watts, the nuisances at their best. */
+        double atBest(double watts) {
+            double[][] nuisances = new double[NUISANCES][];
+            double[] with = new double[NUISANCES];
+            for (int i = 0; i < NUISANCES; i++) {
+                nuisances[i] = Arrays.copyOf(gram[i], NUISANCES);
+                with[i] = rhs[i] - watts * gram[i][NUISANCES];
+            }
+            double gain = NonNegativeFit.solve(nuisances, with, new double[NUISANCES]);
+            return (gain + watts * (2 * rhs[NUISANCES] - watts * gram[NUISANCES][NUISANCES])) / 2;
         }
 
         SourceEquations equations(double share) {
@@ -73,7 +88,7 @@ class SourceEquationsTest {
         Written written = new Written(seed, new double[] {0.7, 0.2, 1.5, -0.8});
         SourceEquations solved = written.equations(0.35).bodySolved(1e-9);
         double[] amplitudes = new double[NUISANCES + 1];
-        solved.solve(amplitudes, 1e-9);
+        solved.evidence(amplitudes, ANY);
         assertThat(amplitudes).containsExactly(new double[] {0.7, 0.2, 1.5}, within(1e-4));
         assertThat(solved.bodyK(amplitudes)).isCloseTo(-0.8, within(1e-4));
     }
@@ -90,16 +105,37 @@ class SourceEquationsTest {
         double gain = NonNegativeFit.solve(gram, written.rhs, together);
         SourceEquations solved = written.equations(0.5).bodySolved(BODY_PRECISION);
         double[] amplitudes = new double[NUISANCES + 1];
-        double inSteps = solved.solve(amplitudes, 1e-9);
+        solved.evidence(amplitudes, ANY);
         assertThat(amplitudes[NUISANCES]).isCloseTo(together[NUISANCES], within(1e-6));
         assertThat(solved.bodyK(amplitudes)).isCloseTo(together[NUISANCES + 1], within(1e-6));
-        // What integrating the amplitude costs, and what the body gains alone, stand beside the plain gain.
-        double source = gram[NUISANCES][NUISANCES]
-                - Math.pow(gram[NUISANCES][NUISANCES + 1], 2) / gram[NUISANCES + 1][NUISANCES + 1];
-        double body = solved.bodyGain(BODY_PRECISION);
-        double square = gram[NUISANCES + 1][NUISANCES + 1];
-        double withoutPrice = inSteps + Math.log(source) + body - Math.log(BODY_PRECISION / square);
-        assertThat(withoutPrice).isCloseTo(gain, within(1e-6 * gain));
+    }
+
+    /** Against the same integral summed up, the nuisances solved anew for each number of watts. */
+    @ParameterizedTest
+    @CsvSource({"0.7, 0.2, 1.5, 1.5, 0.4", "0.7, 0, 0.1, 0.5, 0.3", "0, 0, -0.4, 0.3, 0.2", "0.7, 0.2, 1.5, 0, 40"})
+    void theWattsAreIntegratedOutUnderTheirPrior(double first, double second, double watts, double mean, double sigma) {
+        Written written = new Written(12, new double[] {first, second, watts, 0});
+        WattsPrior prior = WattsPrior.normal(mean, sigma);
+        SourceEquations equations = written.equations(0.4);
+        equations.expect(prior);
+        double[] amplitudes = new double[NUISANCES + 1];
+        double evidence = equations.evidence(amplitudes, prior);
+
+        double step = Math.min(1e-3, sigma / 200);
+        double top = Double.NEGATIVE_INFINITY;
+        double sum = 0;
+        double normal = 0;
+        for (double w = step / 2; w < Math.max(4, mean + 5 * sigma); w += step) {
+            double off = (w - mean) / sigma;
+            normal += Math.exp(-off * off / 2) * step;
+            double log = written.atBest(w) - off * off / 2;
+            if (log > top) {
+                sum *= Math.exp(top - log);
+                top = log;
+            }
+            sum += Math.exp(log - top) * step;
+        }
+        assertThat(evidence).isCloseTo(top + Math.log(sum / normal), within(0.05));
     }
 
     @Test
@@ -115,9 +151,10 @@ class SourceEquationsTest {
         SourceEquations free = written.equations(0.5);
         assertThat(free.sourcePrecision()).isCloseTo(written.gram[NUISANCES][NUISANCES], within(1e-9));
         SourceEquations held = written.equations(0.5);
-        held.expect(0.5, 1e6);
+        WattsPrior sure = WattsPrior.normal(0.5, 1e-3);
+        held.expect(sure);
         double[] amplitudes = new double[NUISANCES + 1];
-        held.solve(amplitudes, 1e-9);
+        held.evidence(amplitudes, sure);
         assertThat(amplitudes[NUISANCES]).isCloseTo(0.5, within(1e-3));
         assertThat(held.seesOwnBody()).isTrue();
         assertThat(new SourceEquations(new double[0][0], new double[0]).seesOwnBody())

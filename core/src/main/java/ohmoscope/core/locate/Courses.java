@@ -1,0 +1,135 @@
+package ohmoscope.core.locate;
+
+import org.ejml.simple.SimpleEVD;
+import org.ejml.simple.SimpleMatrix;
+
+/**
+ * Time courses as mixtures of temporal components. What moves by itself while the camera looks (the room's mirror image
+ * on shiny bodies, a board that is not at rest) does so in one or two courses all over the picture: turning the
+ * components so that each such course becomes one of them lets the weights drop it and keep the rest. Nothing is lost by
+ * turning.
+ */
+final class Courses {
+    private static final int ROUNDS = 3;
+    private static final double LEAST = 1e-9;
+
+    /** Structure that has nothing to do with the injection is sought at these scales, camera pixels. */
+    private static final int[] SQUARES = {4, 10, 20};
+
+    private static final int ENOUGH = 12;
+
+    private Courses() {}
+
+    /**
+     * The courses in which what a fit leaves unexplained moves, strongest first or last; orthonormal.
+     *
+     * @param residual {@code [component · pixels + pixel]}, kelvin; not modified
+     * @param stride how many of the movie's pixels a pixel is, along each side
+     * @return one a row, in components
+     */
+    static double[][] of(float[] residual, int k, Pixels pixels, int stride) {
+        SimpleMatrix sum = SimpleMatrix.identity(k).scale(LEAST);
+        for (int fine : SQUARES) {
+            Squares squares = Squares.of(pixels, Math.max(1, fine / stride), false);
+            // As a pixel's variance would have to be, were neighbours free of each other.
+            sum = added(sum, squares, residual, k, squares.side() * squares.side());
+        }
+        Squares onBodies = Squares.of(pixels, 1, true);
+        double patch = 0;
+        for (int p = 0; p < pixels.count(); p++) {
+            patch += pixels.patch()[p];
+        }
+        return axes(added(sum, onBodies, residual, k, patch / Math.max(1, onBodies.count())));
+    }
+
+    private static SimpleMatrix added(SimpleMatrix sum, Squares squares, float[] residual, int k, double by) {
+        if (squares.count() < ENOUGH) {
+            return sum;
+        }
+        int n = squares.of().length;
+        float[] vectors = new float[squares.count() * k];
+        for (int j = 0; j < k; j++) {
+            double[] means = squares.means(residual, j * n);
+            for (int i = 0; i < means.length; i++) {
+                vectors[i * k + j] = (float) means[i];
+            }
+        }
+        return sum.plus(scatter(vectors, squares.count(), k).scale(by));
+    }
+
+    /**
+     * A scatter in which far points count little (a few rounds of Cauchy weights).
+     *
+     * @param vectors {@code [i · k + component]}, the first {@code n} of them
+     */
+    static SimpleMatrix scatter(float[] vectors, int n, int k) {
+        SimpleMatrix scatter = SimpleMatrix.identity(k);
+        for (int round = 0; round < ROUNDS; round++) {
+            double[] inverse = scatter.plus(SimpleMatrix.identity(k).scale(LEAST))
+                    .invert()
+                    .getDDRM()
+                    .getData();
+            double[] next = new double[k * k];
+            double total = 0;
+            for (int i = 0; i < n; i++) {
+                double distance = 0;
+                for (int a = 0; a < k; a++) {
+                    double along = 0;
+                    for (int b = 0; b < k; b++) {
+                        along += inverse[a * k + b] * vectors[i * k + b];
+                    }
+                    distance += along * vectors[i * k + a];
+                }
+                double weight = round == 0 ? 1 : 1 / (1 + distance / k);
+                total += weight;
+                for (int a = 0; a < k; a++) {
+                    double by = weight * vectors[i * k + a];
+                    for (int b = 0; b < k; b++) {
+                        next[a * k + b] += by * vectors[i * k + b];
+                    }
+                }
+            }
+            scatter = new SimpleMatrix(k, k, true, next).divide(total);
+        }
+        return scatter;
+    }
+
+    /** Principal axes, one a row. */
+    static double[][] axes(SimpleMatrix scatter) {
+        SimpleEVD<SimpleMatrix> eigen = scatter.eig();
+        double[][] axes = new double[scatter.getNumRows()][];
+        for (int a = 0; a < axes.length; a++) {
+            axes[a] = eigen.getEigenVector(a).getDDRM().getData();
+        }
+        return axes;
+    }
+
+    /** A temporal basis in turned components. @param basis row j: weights of the times in component j */
+    static double[][] turned(double[][] axes, double[][] basis) {
+        double[][] turned = new double[axes.length][basis[0].length];
+        for (int a = 0; a < axes.length; a++) {
+            for (int j = 0; j < basis.length; j++) {
+                for (int f = 0; f < basis[j].length; f++) {
+                    turned[a][f] += axes[a][j] * basis[j][f];
+                }
+            }
+        }
+        return turned;
+    }
+
+    /** Pictures in turned components. @param values {@code [component · pixels + pixel]} */
+    static float[] turned(double[][] axes, float[] values) {
+        int k = axes.length;
+        int n = values.length / k;
+        float[] turned = new float[values.length];
+        for (int a = 0; a < k; a++) {
+            for (int j = 0; j < k; j++) {
+                float by = (float) axes[a][j];
+                for (int p = 0; p < n; p++) {
+                    turned[a * n + p] += by * values[j * n + p];
+                }
+            }
+        }
+        return turned;
+    }
+}
