@@ -113,10 +113,31 @@ final class CaptureModel {
         float[] values = bins.stride() == 1 ? data : binned(data, bins, k);
         Spreads noise = Spreads.none(grain.noiseK(), k);
         CaptureModel plain = new CaptureModel(
-                side, kept, values, weights(kept, noise, k), time, grain, outline, new ConcurrentHashMap<>());
-        ModelError.fill(
-                kept, values, plain.cleaned, k, grain.noiseK(), pitchMm * grain.stride(), grain.stride(), settings);
-        return new CaptureModel(side, kept, values, weights(kept, noise, k), time, grain, outline, plain.masks);
+                side,
+                kept,
+                values,
+                weights(kept, noise, new float[values.length], k),
+                time,
+                grain,
+                outline,
+                new ConcurrentHashMap<>());
+        double pixelMm = pitchMm * grain.stride();
+        ModelError.fill(kept, plain.cleaned, k, grain.noiseK(), pixelMm, grain.stride(), settings);
+        float[] left = ModelError.leftIn(
+                kept,
+                difference(values, plain.cleaned),
+                ModelError.LEFT_IN_AT_FIRST,
+                k,
+                grain.noiseK(),
+                pixelMm,
+                grain.stride());
+        return new CaptureModel(side, kept, values, weights(kept, noise, left, k), time, grain, outline, plain.masks);
+    }
+
+    private static float[] difference(float[] from, float[] less) {
+        float[] difference = from.clone();
+        Blocks.add(difference, -1, less);
+        return difference;
     }
 
     private static float[] binned(float[] values, Pixels.Bins bins, int k) {
@@ -132,28 +153,39 @@ final class CaptureModel {
      * in which that moves.
      */
     CaptureModel reweighed(Column explained) {
-        float[] residual = data.clone();
-        Blocks.add(residual, -1, explained.values());
+        float[] unexplained = data.clone();
+        Blocks.add(unexplained, -1, explained.values());
+        float[] residual = unexplained.clone();
         clean(residual);
+        // The explained heat's own stripes among it: little, and clear heat can bear the doubt.
+        float[] removed = difference(unexplained, residual);
         double[][] axes = Courses.of(residual, k, pixels, grain.stride());
         Spreads spreads = Spreads.of(Courses.turned(axes, residual), k, pixels, grain.noiseK(), grain.stride());
+        float[] left = ModelError.leftIn(
+                pixels,
+                Courses.turned(axes, removed),
+                ModelError.LEFT_IN,
+                k,
+                grain.noiseK(),
+                grain.pitchMm() * grain.stride(),
+                grain.stride());
         return new CaptureModel(
                 side,
                 pixels,
                 Courses.turned(axes, data),
-                weights(pixels, spreads, k),
+                weights(pixels, spreads, left, k),
                 time.turned(axes),
                 grain,
                 outline,
                 masks);
     }
 
-    private static float[] weights(Pixels pixels, Spreads spreads, int k) {
+    private static float[] weights(Pixels pixels, Spreads spreads, float[] left, int k) {
         int n = pixels.count();
         float[] weight = new float[n * k];
         for (int j = 0; j < k; j++) {
             for (int p = 0; p < n; p++) {
-                double variance = spreads.variance(j, pixels.patch()[p]) + pixels.modelVariance()[p];
+                double variance = spreads.variance(j, pixels.patch()[p]) + pixels.modelVariance()[p] + left[j * n + p];
                 weight[j * n + p] = (float) (pixels.share()[p] / variance);
             }
         }

@@ -57,7 +57,7 @@ final class Judgement {
     private static final double WRONG_MODEL = 0.02;
 
     /** The same where a can hides the board and carries its heat about. */
-    private static final double WRONG_UNDER_A_CAN = 0.35;
+    private static final double WRONG_UNDER_A_CAN = 0.15;
 
     private static final double WRONG_MODEL_MM = 1.5;
 

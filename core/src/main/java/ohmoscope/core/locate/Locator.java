@@ -328,13 +328,13 @@ public final class Locator {
             return improved;
         }
 
-        /** Where on the faces that were looked at a source explains clearly more than any candidate does. */
+        /** Where on either face a source explains clearly more than any candidate does. */
         private Optional<HeatSource> elsewhere(
                 Map<Side, ModelRefiner.Refined> refined, Side leading, double[] logLikelihood) {
             Outline outline = input.board().outline();
             Outline.Inside inside = outline.inside();
             List<HeatSource> grid = new ArrayList<>();
-            for (Side side : models.stream().map(CaptureModel::side).distinct().toList()) {
+            for (Side side : Side.values()) {
                 for (double x = outline.minXMm() + GRID_MM / 2; x < outline.maxXMm(); x += GRID_MM) {
                     for (double y = outline.minYMm() + GRID_MM / 2; y < outline.maxYMm(); y += GRID_MM) {
                         if (inside.test(x, y)) {

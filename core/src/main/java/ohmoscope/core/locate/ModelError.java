@@ -1,10 +1,11 @@
 package ohmoscope.core.locate;
 
 import java.util.Arrays;
+import java.util.stream.IntStream;
 
 /**
- * How far the slab model may be off at each pixel: a share of the heat that shows there once what stands still is out,
- * and as large a share of what was taken out with that. Neighbours are off together, so the variance counts as often as
+ * How far the slab model may be off at each pixel: a share of the heat that shows there once what stands still is out;
+ * and in each component a share of what was taken out of it with that. Neighbours are off together, so the variance counts as often as
  * there are pixels in reach; a body is off as one.
  */
 final class ModelError {
@@ -15,91 +16,99 @@ final class ModelError {
     private static final int SMOOTH_PX = 5;
 
     /** Of what the still pictures take out, about this share is left in, squared: so they are off on bare board. */
-    private static final double LEFT_IN = 0.01;
+    static final double LEFT_IN = 0.08;
+
+    /** While nothing has been explained, much of what they take out is heat. */
+    static final double LEFT_IN_AT_FIRST = 0.02;
 
     /** On a body, whose emissivity draws what moves, they are off by so many times as much, squared. */
-    private static final double LEFT_IN_ON_BODIES = 16;
+    private static final double LEFT_IN_ON_BODIES = 2;
 
     private final Pixels pixels;
-    private final int k;
     private final double noiseK;
 
     /** @param noiseK of a pixel */
-    private ModelError(Pixels pixels, int k, double noiseK) {
+    private ModelError(Pixels pixels, double noiseK) {
         this.pixels = pixels;
-        this.k = k;
         this.noiseK = noiseK;
     }
 
     /**
-     * Fills the pixels' variances.
+     * Fills the pixels' variances with the model's error.
      *
-     * @param data {@code [component · pixels + pixel]}, kelvin
-     * @param cleaned the same without stripes and still pictures
+     * @param cleaned {@code [component · pixels + pixel]}, kelvin, without stripes and still pictures
      * @param noiseK of a pixel
      * @param pitchMm of a pixel
      * @param stride how many of the movie's pixels a pixel is, along each side
      */
     static void fill(
-            Pixels pixels,
-            float[] data,
-            float[] cleaned,
-            int k,
-            double noiseK,
-            double pitchMm,
-            int stride,
-            LocateSettings settings) {
-        ModelError error = new ModelError(pixels, k, noiseK);
-        float[] energy = error.energy(cleaned, reach(stride));
-        float[] removed = new float[data.length];
-        for (int i = 0; i < removed.length; i++) {
-            removed[i] = data[i] - cleaned[i];
+            Pixels pixels, float[] cleaned, int k, double noiseK, double pitchMm, int stride, LocateSettings settings) {
+        float[] energy = new float[pixels.count()];
+        ModelError error = new ModelError(pixels, noiseK);
+        for (int j = 0; j < k; j++) {
+            error.addEnergy(cleaned, j * energy.length, reach(stride), energy);
         }
-        error.centre(removed);
-        float[] still = error.energy(removed, reach(stride));
-        double together = Math.max(1, CORRELATION_MM * CORRELATION_MM / (pitchMm * pitchMm));
+        double together = together(pitchMm);
         double body2 = settings.bodyError() * settings.bodyError();
         for (int p = 0; p < energy.length; p++) {
             double board = pixels.boardError()[p] * pixels.boardError()[p] * together;
-            pixels.modelVariance()[p] = (float) ((board + body2 * pixels.patch()[p]) * energy[p]
-                    + LEFT_IN * (together + LEFT_IN_ON_BODIES * pixels.patch()[p]) * still[p]);
+            pixels.modelVariance()[p] = (float) ((board + body2 * pixels.patch()[p]) * Math.max(0, energy[p]));
         }
+    }
+
+    /**
+     * What the still pictures leave in of what they took out, by component: as much as they took out there.
+     *
+     * @param removed {@code [component · pixels + pixel]}, kelvin: what they and the stripes took out
+     * @return variances, kelvin², the same shape
+     */
+    static float[] leftIn(
+            Pixels pixels, float[] removed, double share, int k, double noiseK, double pitchMm, int stride) {
+        int n = pixels.count();
+        ModelError error = new ModelError(pixels, noiseK);
+        double together = together(pitchMm);
+        float[] left = new float[k * n];
+        IntStream.range(0, k).parallel().forEach(j -> {
+            float[] own = Arrays.copyOfRange(removed, j * n, j * n + n);
+            centre(own);
+            float[] energy = new float[n];
+            error.addEnergy(own, 0, reach(stride), energy);
+            for (int p = 0; p < n; p++) {
+                left[j * n + p] =
+                        (float) (share * (together + LEFT_IN_ON_BODIES * pixels.patch()[p]) * Math.max(0, energy[p]));
+            }
+        });
+        return left;
+    }
+
+    private static double together(double pitchMm) {
+        return Math.max(1, CORRELATION_MM * CORRELATION_MM / (pitchMm * pitchMm));
     }
 
     private static int reach(int stride) {
         return Math.max(1, SMOOTH_PX / stride / 2);
     }
 
-    private void centre(float[] values) {
-        int n = pixels.count();
-        for (int j = 0; j < k; j++) {
-            float[] sorted = Arrays.copyOfRange(values, j * n, j * n + n);
-            Arrays.sort(sorted);
-            for (int p = 0; p < n; p++) {
-                values[j * n + p] -= sorted[n / 2];
-            }
+    private static void centre(float[] values) {
+        float[] sorted = values.clone();
+        Arrays.sort(sorted);
+        float median = sorted[sorted.length / 2];
+        for (int p = 0; p < values.length; p++) {
+            values[p] -= median;
         }
     }
 
-    /** Squared length of the component vector, smoothed, noise taken off; kelvin². */
-    private float[] energy(float[] cleaned, int reach) {
-        int n = pixels.count();
-        float[] energy = new float[n];
-        float[] ones = new float[n];
+    /** Adds a component's square, smoothed, noise taken off; kelvin². */
+    private void addEnergy(float[] values, int from, int reach, float[] energy) {
+        float[] ones = new float[energy.length];
         Arrays.fill(ones, 1);
         double[] counts = integrated(ones, 0);
-        for (int j = 0; j < k; j++) {
-            double[] sums = integrated(cleaned, j * n);
-            for (int p = 0; p < n; p++) {
-                double count = box(counts, p, reach);
-                double mean = box(sums, p, reach) / count;
-                energy[p] += (float) (mean * mean - noiseK * noiseK / count);
-            }
+        double[] sums = integrated(values, from);
+        for (int p = 0; p < energy.length; p++) {
+            double count = box(counts, p, reach);
+            double mean = box(sums, p, reach) / count;
+            energy[p] += (float) (mean * mean - noiseK * noiseK / count);
         }
-        for (int p = 0; p < n; p++) {
-            energy[p] = Math.max(0, energy[p]);
-        }
-        return energy;
     }
 
     /** Sums over all rows and columns up to a pixel. */

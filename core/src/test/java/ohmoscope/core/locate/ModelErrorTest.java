@@ -14,7 +14,6 @@ class ModelErrorTest {
 
     private final Random random = new Random(9);
     private final float[] cleaned = new float[K * SIDE * SIDE];
-    private final float[] data = new float[K * SIDE * SIDE];
 
     private static Pixels pixels() {
         Pixels pixels = Grids.of(SIDE, SIDE, PITCH, 0);
@@ -33,14 +32,13 @@ class ModelErrorTest {
     }
 
     private Pixels filled(Pixels pixels, int stride) {
-        ModelError.fill(pixels, data, cleaned, K, NOISE, PITCH, stride, LocateSettings.DEFAULT);
+        ModelError.fill(pixels, cleaned, K, NOISE, PITCH, stride, LocateSettings.DEFAULT);
         return pixels;
     }
 
     @Test
     void whereNothingIsWarmTheModelIsNotDoubted() {
         noise();
-        System.arraycopy(cleaned, 0, data, 0, data.length);
         Pixels pixels = filled(pixels(), 1);
         float[] sorted = pixels.modelVariance().clone();
         Arrays.sort(sorted);
@@ -67,7 +65,6 @@ class ModelErrorTest {
                 cleaned[at(x, y)] = kelvin;
             }
         }
-        System.arraycopy(cleaned, 0, data, 0, data.length);
     }
 
     @Test
@@ -80,25 +77,26 @@ class ModelErrorTest {
     }
 
     @Test
-    void whatWasTakenOutIsTrustedALittleLess() {
-        noise();
-        System.arraycopy(cleaned, 0, data, 0, data.length);
+    void whatWasTakenOutIsTrustedALittleLessInTheComponentItWasTakenFrom() {
+        float[] removed = new float[K * SIDE * SIDE];
         for (int y = 0; y < SIDE; y++) {
             for (int x = 0; x < SIDE / 4; x++) {
-                data[at(x, y)] += 2;
+                removed[at(x, y)] = 2;
             }
         }
-        Pixels pixels = filled(pixels(), 1);
-        assertThat(pixels.modelVariance()[at(4, 20)]).isGreaterThan(20 * pixels.modelVariance()[at(30, 20)]);
+        float[] left = ModelError.leftIn(pixels(), removed, 0.02, K, NOISE, PITCH, 1);
+        assertThat(left[at(4, 20)]).isGreaterThan(20 * (float) (NOISE * NOISE));
+        assertThat(left[at(30, 20)]).isZero();
+        assertThat(left[SIDE * SIDE + at(4, 20)]).isZero();
     }
 
     @Test
     void fewerPixelsShareTheErrorWhereTheyAreLarger() {
         spot(1);
         Pixels fine = pixels();
-        ModelError.fill(fine, data, cleaned, K, NOISE, 0.25, 1, LocateSettings.DEFAULT);
+        ModelError.fill(fine, cleaned, K, NOISE, 0.25, 1, LocateSettings.DEFAULT);
         Pixels coarse = pixels();
-        ModelError.fill(coarse, data, cleaned, K, NOISE, 0.5, 2, LocateSettings.DEFAULT);
+        ModelError.fill(coarse, cleaned, K, NOISE, 0.5, 2, LocateSettings.DEFAULT);
         assertThat(fine.modelVariance()[at(20, 20)] / coarse.modelVariance()[at(20, 20)])
                 .isBetween(3.5f, 4.5f);
     }

@@ -266,10 +266,16 @@ class MovieFitTest {
 
     @Test
     void weighingAgainTakesTheBodysOwnWarmthOff() {
-        CaptureModel capture = bodyCapture(0.05, 2, 25);
-        CaptureModel again = fit(capture).reweighed(inBody).get(0);
-        assertThat(fit(again).score(inBody).logLikelihood())
-                .isGreaterThan(0.6 * fit(capture).score(inBody).logLikelihood());
+        double warm = again(bodyCapture(0.05, 2, 25)).watts();
+        double alike = again(bodyCapture(0.05, 0, 25)).watts();
+        assertThat(warm).isCloseTo(0.05, within(0.003));
+        assertThat(warm).isCloseTo(alike, within(0.003));
+        // What the body adds is not taken for unrest of the picture.
+        assertThat(again(bodyCapture(0.05, 2, 25)).snr()).isGreaterThan(100);
+    }
+
+    private Score again(CaptureModel capture) {
+        return fit(fit(capture).reweighed(inBody).get(0)).score(inBody);
     }
 
     @Test
