@@ -308,7 +308,8 @@ final class Judgement {
      * through the board is not: turn it over first.
      */
     private Verdict verdict(double none, double elsewhere, Suspect first) {
-        if (none >= 0.5 || none > NONE_OVER_OTHERS * Math.max(first.probability(), elsewhere)) {
+        boolean standsOut = none > NONE_OVER_OTHERS * Math.max(first.probability(), elsewhere);
+        if (none >= 0.5 || standsOut && none >= LocateResult.NONE_FROM) {
             return Verdict.NONE;
         }
         boolean seen = looked(first.part().side());

@@ -33,6 +33,9 @@ public record LocateResult(
         SlabParameters slab,
         double clockOffsetS,
         List<FittedHeat> heats) {
+    /** Nothing is never called below this probability, which is above what it has before any frame; blind results are. */
+    static final double NONE_FROM = 0.15;
+
     /** What one capture turned out to be. */
     public record CaptureFinding(String id, FrameScan scan, Registration registration) {}
 
@@ -43,7 +46,7 @@ public record LocateResult(
 
     /** The same of a result that is kept in another form. */
     public static boolean blind(Verdict verdict, double noneProbability) {
-        return verdict == Verdict.NONE && noneProbability < 0.5;
+        return verdict == Verdict.NONE && noneProbability < NONE_FROM;
     }
 
     public LocateResult {

@@ -158,6 +158,7 @@ class JudgementTest {
         LocateResult result = judged(-1.8, Map.of(), "C4", -1.8);
         assertThat(result.noneProbability()).isLessThan(0.5);
         assertThat(result.verdict()).isEqualTo(Verdict.NONE);
+        assertThat(result.blind()).isFalse();
     }
 
     @Test

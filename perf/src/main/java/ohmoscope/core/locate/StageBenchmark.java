@@ -57,7 +57,7 @@ public class StageBenchmark {
     private List<CaptureModel> fine;
     private List<CaptureModel> few;
     private List<MovieFit.Nuisance> nuisances;
-    private MovieFit.Expected expected;
+    private WattsPrior expected;
     private List<HeatSource> spots;
     private HeatSource hottest;
     private MovieFit fineFit;

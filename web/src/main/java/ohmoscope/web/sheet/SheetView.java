@@ -209,6 +209,10 @@ public record SheetView(
             return "The frames cannot tell: no power was switched while the camera looked, or it did not see the board. "
                     + "The suspects stand as before.";
         }
+        if (a.verdict() == Verdict.NONE && a.noneProbability() < 0.5) {
+            return "No part stands out in the frames. That nothing of " + rail + " warmed: "
+                    + Eng.percent(a.noneProbability()) + " %.";
+        }
         if (a.verdict() == Verdict.NONE) {
             return "Nothing in the frames beyond what the leads and the series parts explain ("
                     + Eng.percent(a.noneProbability()) + " %).";
