@@ -42,6 +42,9 @@ public record Part(
         Optional<PortExpectation> expects,
         Optional<String> pairedWith,
         Optional<Storey> storey) {
+    /** A little more than one, so that rounding leaves no corner out. */
+    private static final double CIRCLE = 1 + 1e-9;
+
     public Part {
         Check.text("ref", ref);
         Check.coordinateMm("x_mm", xMm);
@@ -110,8 +113,15 @@ public record Part(
 
     /** Whether the place lies on the body, grown by {@code marginMm} all round. */
     public boolean covers(double placeXMm, double placeYMm, double marginMm) {
-        return Math.abs(alongMm(placeXMm, placeYMm)) <= wMm / 2 + marginMm
-                && Math.abs(acrossMm(placeXMm, placeYMm)) <= hMm / 2 + marginMm;
+        double dx = placeXMm - xMm;
+        double dy = placeYMm - yMm;
+        double halfW = wMm / 2 + marginMm;
+        double halfH = hMm / 2 + marginMm;
+        // Beyond the corners' circle: most places are, and need no sine.
+        if (dx * dx + dy * dy > CIRCLE * (halfW * halfW + halfH * halfH)) {
+            return false;
+        }
+        return Math.abs(alongMm(placeXMm, placeYMm)) <= halfW && Math.abs(acrossMm(placeXMm, placeYMm)) <= halfH;
     }
 
     /** How far a place lies from the middle along the body's width, as it is turned. */

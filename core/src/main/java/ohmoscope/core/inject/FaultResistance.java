@@ -12,29 +12,18 @@ import ohmoscope.core.evidence.SupplyLog.Row;
 /**
  * What is left of the supply's volts over amperes when leads and known series parts are taken off.
  *
- * @param ohms best estimate of short plus unknown copper, never below 0
- * @param low one end of the two-sigma range, never below 0
- * @param high the other end
+ * @param measuredOhms best estimate of short plus unknown copper; below 0 where the leads were taken for too much
+ * @param sigmaOhms one standard deviation of that
  * @param totalOhms what the supply saw
  * @param amps mean current while on
  * @param volts mean volts at the supply while on
- * @param measuredOhms what {@code ohms} would be, were it allowed below 0
- * @param sigmaOhms one standard deviation of that
  */
-public record FaultResistance(
-        double ohms,
-        double low,
-        double high,
-        double totalOhms,
-        double amps,
-        double volts,
-        double measuredOhms,
-        double sigmaOhms) {
+public record FaultResistance(double measuredOhms, double sigmaOhms, double totalOhms, double amps, double volts) {
     /** Shorts are seldom harder than this: the part's own ends, its pads and the copper to them. */
     public static final double LEAST_OHMS = 0.004;
 
     /** What is softer than this is no short that a supply is set on. */
-    public static final double MOST_OHMS = 2;
+    private static final double MOST_OHMS = 2;
 
     private static final int NODES = 60;
 
@@ -94,20 +83,22 @@ public record FaultResistance(
                 + leadSigma * leadSigma
                 + Math.pow(SERIES_RELATIVE_SIGMA * series, 2)
                 + COPPER_SIGMA_OHMS * COPPER_SIGMA_OHMS);
-        return Optional.of(measured(ohms, sigma, total, ampsSum / on.size(), voltsSum / on.size()));
+        return Optional.of(new FaultResistance(ohms, sigma, total, ampsSum / on.size(), voltsSum / on.size()));
     }
 
-    /** From what is left of a measurement, below 0 perhaps, and its standard deviation. */
-    public static FaultResistance measured(double ohms, double sigma, double totalOhms, double amps, double volts) {
-        return new FaultResistance(
-                Math.max(0, ohms),
-                Math.max(0, ohms - 2 * sigma),
-                Math.max(0, ohms + 2 * sigma),
-                totalOhms,
-                amps,
-                volts,
-                ohms,
-                sigma);
+    /** Best estimate of short plus unknown copper, never below 0. */
+    public double ohms() {
+        return Math.max(0, measuredOhms);
+    }
+
+    /** One end of the two-sigma range, never below 0. */
+    public double low() {
+        return Math.max(0, measuredOhms - 2 * sigmaOhms);
+    }
+
+    /** The other end. */
+    public double high() {
+        return Math.max(0, measuredOhms + 2 * sigmaOhms);
     }
 
     /**
@@ -124,7 +115,7 @@ public record FaultResistance(
     }
 
     /** How well the reading suits a fault of so many ohms, 1 where best. */
-    public double likelihood(double faultOhms) {
+    private double likelihood(double faultOhms) {
         double off = (measuredOhms - faultOhms) / sigmaOhms;
         return Math.exp(-off * off / 2);
     }
@@ -134,11 +125,11 @@ public record FaultResistance(
 
     /** Heat released at the fault while on, watts. */
     public double watts() {
-        return amps * amps * ohms;
+        return amps * amps * ohms();
     }
 
     public double wattsHigh() {
-        return amps * amps * high;
+        return amps * amps * high();
     }
 
     /** Heat in a series part that carries the whole current, watts; 0 when its resistance is unknown. */
@@ -148,6 +139,6 @@ public record FaultResistance(
 
     /** Whether leads, series parts and copper explain everything within two sigma. */
     public boolean explainedWithoutFault() {
-        return low <= 0;
+        return low() <= 0;
     }
 }

@@ -21,7 +21,7 @@ final class Courses {
     private Courses() {}
 
     /**
-     * The courses in which what a fit leaves unexplained moves, strongest first or last; orthonormal.
+     * The courses in which what a fit leaves unexplained moves; orthonormal, in no order that matters.
      *
      * @param residual {@code [component · pixels + pixel]}, kelvin; not modified
      * @param stride how many of the movie's pixels a pixel is, along each side

@@ -5,8 +5,8 @@ import java.util.stream.IntStream;
 
 /**
  * How far the slab model may be off at each pixel: a share of the heat that shows there once what stands still is out;
- * and in each component a share of what was taken out of it with that. Neighbours are off together, so the variance counts as often as
- * there are pixels in reach; a body is off as one.
+ * and in each component a share of what was taken out of it with that. Neighbours are off together, so the variance
+ * counts as often as there are pixels in reach; a body is off as one.
  */
 final class ModelError {
     /** Over this distance uneven copper keeps the model's error alike, mm. */
@@ -26,11 +26,15 @@ final class ModelError {
 
     private final Pixels pixels;
     private final double noiseK;
+    private final double[] counts;
 
     /** @param noiseK of a pixel */
     private ModelError(Pixels pixels, double noiseK) {
         this.pixels = pixels;
         this.noiseK = noiseK;
+        float[] ones = new float[pixels.count()];
+        Arrays.fill(ones, 1);
+        counts = integrated(ones, 0);
     }
 
     /**
@@ -100,9 +104,6 @@ final class ModelError {
 
     /** Adds a component's square, smoothed, noise taken off; kelvin². */
     private void addEnergy(float[] values, int from, int reach, float[] energy) {
-        float[] ones = new float[energy.length];
-        Arrays.fill(ones, 1);
-        double[] counts = integrated(ones, 0);
         double[] sums = integrated(values, from);
         for (int p = 0; p < energy.length; p++) {
             double count = box(counts, p, reach);

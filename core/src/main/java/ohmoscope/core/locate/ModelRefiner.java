@@ -27,7 +27,7 @@ final class ModelRefiner {
 
     private static final double[] DIFFERENCE = {0.15, 0.15, 0.02, 0.3, 0.15, 0.15, 0.15};
 
-    /** Copper planes spread heat up to four times better than what the layers' list lets one expect. */
+    /** Copper planes spread heat up to three times better than what the layers' list lets one expect. */
     private static final double[] MOST = {1.2, 0.9, 0.15, 0.9, 0.9, Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
 
     /** No step goes farther than so many prior deviations. */

@@ -35,6 +35,9 @@ final class WattsPrior {
 
     private final double[] watts = new double[NODES];
     private final double[] log = new double[NODES];
+    /** Log of the share of the prior that each node stands for. */
+    private final double[] share = new double[NODES];
+
     private final double step;
     private final double mean;
     private final double sigma;
@@ -48,13 +51,14 @@ final class WattsPrior {
             watts[i] = least * Math.exp(i * step);
             double value = density.applyAsDouble(watts[i]);
             log[i] = Math.log(Math.max(Double.MIN_NORMAL, value));
-            double share = value * watts[i] * step;
-            sum += share;
-            first += share * watts[i];
-            second += share * watts[i] * watts[i];
+            double mass = value * watts[i] * step;
+            sum += mass;
+            first += mass * watts[i];
+            second += mass * watts[i] * watts[i];
         }
         for (int i = 0; i < NODES; i++) {
             log[i] -= Math.log(sum);
+            share[i] = log[i] + Math.log(watts[i] * step);
         }
         mean = first / sum;
         sigma = Math.sqrt(Math.max(0, second / sum - mean * mean));
@@ -134,7 +138,7 @@ final class WattsPrior {
         double top = Double.NEGATIVE_INFINITY;
         for (int i = 0; i < NODES; i++) {
             double off = watts[i] - at;
-            exponent[i] = value + slope * off - curvature * off * off / 2 + log[i] + Math.log(watts[i] * step);
+            exponent[i] = value + slope * off - curvature * off * off / 2 + share[i];
             top = Math.max(top, exponent[i]);
         }
         double sum = 0;

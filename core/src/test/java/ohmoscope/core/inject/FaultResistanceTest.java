@@ -77,7 +77,7 @@ class FaultResistanceTest {
     }
 
     private static FaultResistance measured(double ohms, double sigma) {
-        return FaultResistance.measured(ohms, sigma, ohms + 0.05, 2, 0.1);
+        return new FaultResistance(ohms, sigma, ohms + 0.05, 2, 0.1);
     }
 
     @Test

@@ -144,8 +144,8 @@ class JudgementTest {
 
     @Test
     void ohmsThatCopperExplainsSpeakForLeadsOnGround() {
-        FaultResistance copper = FaultResistance.measured(0.001, 0.005, 0.05, 2, 0.1);
-        FaultResistance soft = FaultResistance.measured(0.3, 0.005, 0.35, 2, 0.7);
+        FaultResistance copper = new FaultResistance(0.001, 0.005, 0.05, 2, 0.1);
+        FaultResistance soft = new FaultResistance(0.3, 0.005, 0.35, 2, 0.7);
         double[] nothing = new double[candidates.size()];
         double onCopper = judged(nothing, "C4", 0, Optional.of(copper)).noneProbability();
         double onSoft = judged(nothing, "C4", 0, Optional.of(soft)).noneProbability();

@@ -10,7 +10,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 class WattsPriorTest {
     private static FaultResistance measured(double ohms, double sigma, double amps) {
-        return FaultResistance.measured(ohms, sigma, ohms + 0.05, amps, amps * (ohms + 0.05));
+        return new FaultResistance(ohms, sigma, ohms + 0.05, amps, amps * (ohms + 0.05));
     }
 
     /** A likelihood that peaks at so many watts, one sigma wide so many. */

@@ -51,7 +51,7 @@ class HandBackViewTest {
             0,
             0,
             Optional.empty(),
-            Optional.of(FaultResistance.measured(0.012, 0.002, 0.06, 2, 0.12)),
+            Optional.of(new FaultResistance(0.012, 0.002, 0.06, 2, 0.12)),
             new EnumMap<>(Warning.class),
             List.of(),
             SlabParameters.expected(Fixtures.board()),

@@ -83,7 +83,7 @@ class SheetViewTest {
                 0.01,
                 0.02,
                 Optional.of(new SourceEstimate(20.1, 14, Side.TOP, 0.3, 0.4, 0.2, 30, 0.062)),
-                Optional.of(FaultResistance.measured(0.031, 0.006, 0.1, 2.2, 0.208)),
+                Optional.of(new FaultResistance(0.031, 0.006, 0.1, 2.2, 0.208)),
                 warnings,
                 List.of(capture),
                 SlabParameters.expected(Fixtures.board()),
