@@ -105,10 +105,13 @@ record Evaluation(List<Outcome> outcomes) {
         return new Evaluation(outcomes);
     }
 
-    /** Where the heat starts: a large chip's hot spot where the truth tells it, else the part's middle. */
-    private static double place(JsonNode truth, String member) {
-        JsonNode spot = truth.get("heat_" + member);
-        return (spot == null || spot.isNull() ? truth.get(member) : spot).asDouble();
+    /** How far a place is from where the heat starts: a large chip's hot spot where the truth tells it, else the part's middle. */
+    private static double offMm(SourceEstimate source, JsonNode truth) {
+        JsonNode spot = truth.path("heat_spot");
+        boolean told = spot.isArray() && spot.size() == 2;
+        double xMm = (told ? spot.get(0) : truth.get("x_mm")).asDouble();
+        double yMm = (told ? spot.get(1) : truth.get("y_mm")).asDouble();
+        return Math.hypot(source.xMm() - xMm, source.yMm() - yMm);
     }
 
     private static Outcome one(String name, Path bundle, JsonNode truth) throws IOException {
@@ -136,8 +139,7 @@ record Evaluation(List<Outcome> outcomes) {
         }
         OptionalDouble off = OptionalDouble.empty();
         if (ref.isPresent() && result.source().isPresent()) {
-            SourceEstimate s = result.source().get();
-            off = OptionalDouble.of(Math.hypot(s.xMm() - place(truth, "x_mm"), s.yMm() - place(truth, "y_mm")));
+            off = OptionalDouble.of(offMm(result.source().get(), truth));
         }
         return new Outcome(
                 name,

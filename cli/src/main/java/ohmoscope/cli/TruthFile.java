@@ -32,7 +32,7 @@ final class TruthFile {
             node.put("side", part.side().name().toLowerCase(Locale.ROOT));
             node.put("x_mm", part.xMm()).put("y_mm", part.yMm());
         });
-        what.heatSpot().ifPresent(at -> node.put("heat_x_mm", at.xMm()).put("heat_y_mm", at.yMm()));
+        what.heatSpot().ifPresent(at -> node.putArray("heat_spot").add(at.xMm()).add(at.yMm()));
         Files.writeString(
                 file, MAPPER.writerWithDefaultPrettyPrinter().writeValueAsString(root), StandardCharsets.UTF_8);
     }

@@ -88,6 +88,37 @@ class MainTest {
     }
 
     @Test
+    void aLargeChipsSourceIsMeasuredToItsHotSpot() throws IOException {
+        Path truth = temp.resolve("truth.json");
+        simulate("one.zip", "--fault", "U4=0.08", "--truth", truth.toString(), "--kind", "chip");
+        JsonMapper mapper = JsonMapper.builder().build();
+        JsonNode told = mapper.readTree(Files.readString(truth)).get("one");
+        assertThat(told.get("heat_spot").size()).isEqualTo(2);
+
+        Path report = temp.resolve("report.json");
+        run("evaluate", temp.toString(), "--json", report.toString());
+        double toSpot = offMm(report);
+        JsonNode source = mapper.readTree(
+                        run("locate", temp.resolve("one.zip").toString()).out())
+                .get("source");
+        double xMm =
+                source.get("x_mm").asDouble() - told.get("heat_spot").get(0).asDouble();
+        double yMm =
+                source.get("y_mm").asDouble() - told.get("heat_spot").get(1).asDouble();
+        assertThat(toSpot).isCloseTo(Math.hypot(xMm, yMm), within(0.02));
+
+        Files.writeString(truth, Files.readString(truth).replace("heat_spot", "no_spot"));
+        run("evaluate", temp.toString(), "--json", report.toString());
+        assertThat(offMm(report)).isGreaterThan(toSpot + 0.5);
+    }
+
+    private static double offMm(Path report) throws IOException {
+        JsonNode cases =
+                JsonMapper.builder().build().readTree(Files.readString(report)).get("cases");
+        return cases.get(0).get("off_mm").asDouble();
+    }
+
+    @Test
     void theSameSeedGivesTheSameFile() throws IOException {
         simulate("a.zip", "--fault", "C68=0.08", "--seed", "7");
         simulate("b.zip", "--fault", "C68=0.08", "--seed", "7");

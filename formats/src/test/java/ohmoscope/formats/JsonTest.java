@@ -125,7 +125,6 @@ class JsonTest {
                 new EnumMap<>(Map.of(Warning.CAMERA_DRIFT, 0.4)),
                 List.of(),
                 SlabParameters.expected(Fixtures.board()),
-                0,
                 List.of());
         JsonNode json = JsonMapper.builder().build().readTree(LocateJson.write(result, 412));
         assertThat(json.get("verdict").asString()).isEqualTo("part");

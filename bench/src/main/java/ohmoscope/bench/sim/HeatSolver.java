@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Random;
 import ohmoscope.bench.sim.BenchSetup.Oddities;
 import ohmoscope.core.board.Board;
-import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
@@ -41,11 +40,9 @@ public final class HeatSolver {
     private static final double STABLE_SHARE = 0.66;
 
     private final double cellMm;
+    private final CellGrid grid;
     private final int nx;
     private final int ny;
-    private final double x0;
-    private final double y0;
-    private final boolean[] solid;
     private final float[] conductance;
     private final double through;
     private final double cellHeat;
@@ -59,21 +56,23 @@ public final class HeatSolver {
     /** One part's body. */
     private static final class Body {
         private final Part part;
-        private final int[] cells;
+        private final CellGrid.Footprint under;
         private final double heat;
-        private final double toCell;
+        /** To all cells together, W/K. */
+        private final double toBoard;
+
         private final double loss;
         private double rise;
         private double watts;
 
-        Body(Part part, int[] cells, double heatFactor, double contactFactor) {
+        Body(Part part, CellGrid.Footprint under, double heatFactor, double contactFactor) {
             this.part = part;
-            this.cells = cells;
+            this.under = under;
             double area = part.wMm() * part.hMm();
             heat = area * part.heightMm().orElse(0.8) * BODY_HEAT * heatFactor;
             // A can stands on its rim; the rest of it is air.
             double touching = part.kind() == PartKind.SHIELD ? RIM_SHARE : 1;
-            toCell = (touching * area * BODY_CONTACT + soldered(part, area)) * contactFactor / cells.length;
+            toBoard = (touching * area * BODY_CONTACT + soldered(part, area)) * contactFactor;
             loss = area * FACE_LOSS;
         }
     }
@@ -98,16 +97,9 @@ public final class HeatSolver {
     /** The same with bodies that differ and islands of copper. */
     HeatSolver(Board board, double cellMm, double unevenness, Oddities oddities, Random random) {
         this.cellMm = cellMm;
-        Outline outline = board.outline();
-        x0 = outline.minXMm();
-        y0 = outline.minYMm();
-        nx = Math.max(4, (int) Math.ceil((outline.maxXMm() - x0) / cellMm));
-        ny = Math.max(4, (int) Math.ceil((outline.maxYMm() - y0) / cellMm));
-        solid = new boolean[nx * ny];
-        Outline.Inside inside = outline.inside();
-        for (int c = 0; c < solid.length; c++) {
-            solid[c] = inside.test(xMm(c), yMm(c));
-        }
+        grid = new CellGrid(board.outline(), cellMm);
+        nx = grid.columns();
+        ny = grid.rows();
         double layerMm = board.thicknessMm() / LAYERS;
         double copperMm = Math.min(board.thicknessMm() / 2, board.copperLayers() * board.copperUm() * 1e-3 * 0.55);
         // W/K between two cells of one layer; copper is shared out over the layers.
@@ -127,16 +119,18 @@ public final class HeatSolver {
         for (Part part : board.parts()) {
             bodies.add(new Body(
                     part,
-                    cellsUnder(part),
+                    grid.under(part),
                     oddFactor(oddities.bodySpread(), random),
                     oddFactor(oddities.bodySpread(), random)));
         }
         double stiffest = 4 * most + 2 * through + faceLoss;
-        double stiffestBody = bodies.stream()
-                .mapToDouble(b -> b.toCell * b.cells.length / b.heat)
-                .max()
-                .orElse(0);
-        double worstCell = bodies.stream().mapToDouble(b -> b.toCell).max().orElse(0) + stiffest;
+        double stiffestBody =
+                bodies.stream().mapToDouble(b -> b.toBoard / b.heat).max().orElse(0);
+        double worstCell = bodies.stream()
+                        .mapToDouble(b -> b.toBoard * b.under.largestShare())
+                        .max()
+                        .orElse(0)
+                + stiffest;
         stepS = STABLE_SHARE * Math.min(2 * cellHeat / (2 * worstCell), 1 / Math.max(1e-9, stiffestBody));
     }
 
@@ -149,7 +143,7 @@ public final class HeatSolver {
             double kx = 2 * Math.PI * Math.cos(angle) / length;
             double ky = 2 * Math.PI * Math.sin(angle) / length;
             for (int c = 0; c < field.length; c++) {
-                field[c] += Math.sin(kx * xMm(c) + ky * yMm(c) + phase) / Math.sqrt(12);
+                field[c] += Math.sin(kx * grid.xMm(c) + ky * grid.yMm(c) + phase) / Math.sqrt(12);
             }
         }
         float[] g = new float[nx * ny];
@@ -179,39 +173,6 @@ public final class HeatSolver {
         }
     }
 
-    private int[] cellsUnder(Part part) {
-        List<Integer> cells = new ArrayList<>();
-        for (int c = 0; c < nx * ny; c++) {
-            if (solid[c] && part.covers(xMm(c), yMm(c), 0)) {
-                cells.add(c);
-            }
-        }
-        if (cells.isEmpty()) {
-            cells.add(nearest(part.xMm(), part.yMm()));
-        }
-        return cells.stream().mapToInt(Integer::intValue).toArray();
-    }
-
-    private int nearest(double x, double y) {
-        int best = 0;
-        for (int c = 1; c < nx * ny; c++) {
-            if (solid[c]
-                    && (!solid[best]
-                            || Math.hypot(xMm(c) - x, yMm(c) - y) < Math.hypot(xMm(best) - x, yMm(best) - y))) {
-                best = c;
-            }
-        }
-        return best;
-    }
-
-    private double xMm(int cell) {
-        return x0 + (cell % nx + 0.5) * cellMm;
-    }
-
-    private double yMm(int cell) {
-        return y0 + (cell / nx + 0.5) * cellMm;
-    }
-
     /** Heat released in a part's body from now on, watts. */
     public void heatPart(String ref, double watts) {
         bodies.stream().filter(b -> b.part.ref().equals(ref)).forEach(b -> b.watts = watts);
@@ -219,7 +180,10 @@ public final class HeatSolver {
 
     /** Heat released in the board's face at a place from now on, watts; adds to what is there. */
     public void heatPlace(double x, double y, Side side, double watts) {
-        power[side == Side.TOP ? 0 : LAYERS - 1][nearest(x, y)] += watts;
+        CellGrid.Footprint at = grid.at(x, y);
+        for (int i = 0; i < at.cells().length; i++) {
+            power[side == Side.TOP ? 0 : LAYERS - 1][at.cells()[i]] += watts * at.share()[i];
+        }
     }
 
     /** Switches every source off. */
@@ -249,22 +213,22 @@ public final class HeatSolver {
             for (int y = 0; y < ny; y++) {
                 for (int x = 0; x < nx; x++) {
                     int c = y * nx + x;
-                    if (!solid[c]) {
+                    if (!grid.solid(c)) {
                         continue;
                     }
                     float g = conductance[c];
                     float at = t[c];
                     double flow = power[l][c] - loss * at + through * (up[c] + down[c] - 2 * at);
-                    if (x > 0 && solid[c - 1]) {
+                    if (x > 0 && grid.solid(c - 1)) {
                         flow += between(g, conductance[c - 1]) * (t[c - 1] - at);
                     }
-                    if (x < nx - 1 && solid[c + 1]) {
+                    if (x < nx - 1 && grid.solid(c + 1)) {
                         flow += between(g, conductance[c + 1]) * (t[c + 1] - at);
                     }
-                    if (y > 0 && solid[c - nx]) {
+                    if (y > 0 && grid.solid(c - nx)) {
                         flow += between(g, conductance[c - nx]) * (t[c - nx] - at);
                     }
-                    if (y < ny - 1 && solid[c + nx]) {
+                    if (y < ny - 1 && grid.solid(c + nx)) {
                         flow += between(g, conductance[c + nx]) * (t[c + nx] - at);
                     }
                     next[l][c] = at + perHeat * (float) flow;
@@ -274,8 +238,9 @@ public final class HeatSolver {
         for (Body body : bodies) {
             int layer = body.part.side() == Side.TOP ? 0 : LAYERS - 1;
             double into = body.watts - body.loss * body.rise;
-            for (int c : body.cells) {
-                double flow = body.toCell * (body.rise - rise[layer][c]);
+            for (int i = 0; i < body.under.cells().length; i++) {
+                int c = body.under.cells()[i];
+                double flow = body.toBoard * body.under.share()[i] * (body.rise - rise[layer][c]);
                 into -= flow;
                 next[layer][c] += (float) (dt * flow / cellHeat);
             }
@@ -293,15 +258,7 @@ public final class HeatSolver {
     /** Rise of a face at a place, kelvin, bilinear between cells. */
     public double faceK(double x, double y, Side side) {
         float[] layer = rise[side == Side.TOP ? 0 : LAYERS - 1];
-        double u = Math.max(0, Math.min(nx - 1.001, (x - x0) / cellMm - 0.5));
-        double v = Math.max(0, Math.min(ny - 1.001, (y - y0) / cellMm - 0.5));
-        int i = (int) u;
-        int j = (int) v;
-        double a = u - i;
-        double b = v - j;
-        int c = j * nx + i;
-        return (1 - b) * ((1 - a) * layer[c] + a * layer[c + 1])
-                + b * ((1 - a) * layer[c + nx] + a * layer[c + nx + 1]);
+        return grid.between(layer, x, y);
     }
 
     /** Rise of a part's lid, kelvin. */
@@ -314,7 +271,7 @@ public final class HeatSolver {
         double sum = 0;
         for (float[] layer : rise) {
             for (int c = 0; c < layer.length; c++) {
-                sum += solid[c] ? layer[c] * cellHeat : 0;
+                sum += grid.solid(c) ? layer[c] * cellHeat : 0;
             }
         }
         for (Body body : bodies) {
@@ -327,8 +284,8 @@ public final class HeatSolver {
     public double lossWatts() {
         double sum = 0;
         for (int l : new int[] {0, LAYERS - 1}) {
-            for (int c = 0; c < solid.length; c++) {
-                sum += solid[c] ? rise[l][c] * faceLoss : 0;
+            for (int c = 0; c < grid.count(); c++) {
+                sum += grid.solid(c) ? rise[l][c] * faceLoss : 0;
             }
         }
         for (Body body : bodies) {

@@ -84,7 +84,7 @@ class BelievedPictureTest {
                 board,
                 result.slab(),
                 Waveform.resistive(input.supplyLog()),
-                result.clockOffsetS(),
+                result.captures().get(0).clockOffsetS(),
                 heats,
                 Side.TOP,
                 last,

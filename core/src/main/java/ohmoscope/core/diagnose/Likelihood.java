@@ -48,7 +48,7 @@ final class Likelihood {
     private static final double OHMS_ACCURACY = 0.1;
     private static final double OHMS_OFFSET = 0.3;
     /** Below it a meter beeps. */
-    private static final double BEEP_OHMS = 40;
+    static final double BEEP_OHMS = 40;
 
     private static final double BEEP_RIGHT = 0.96;
     private static final double TOP_OHMS = 40e6;

@@ -36,7 +36,6 @@ final class SignReader {
     /** A good board's reading may lie this far under its range. */
     private static final double RANGE_SLACK = 0.75;
 
-    private static final double BEEP_OHMS = 30;
     /** A good rail that reads less than this is low by design. */
     static final double BY_DESIGN_OHMS = 20;
 
@@ -185,11 +184,11 @@ final class SignReader {
         Optional<Range> range = net.expect().flatMap(Expectation::ohms);
         double least = range.map(Range::low).orElse(core(net) ? 2 * CORE_DEAD_OHMS : 0);
         boolean lowByDesign = least > 0 && least < BY_DESIGN_OHMS;
-        if (continuity && ohms < BEEP_OHMS && lowByDesign) {
+        if (continuity && ohms < Likelihood.BEEP_OHMS && lowByDesign) {
             // A beep alone says no more than that it is low.
             return ohms < least * 0.4 && ohms != BEEP_ALONE_OHMS ? Says.SHORTED : Says.BY_DESIGN;
         }
-        if (continuity && ohms >= BEEP_OHMS) {
+        if (continuity && ohms >= Likelihood.BEEP_OHMS) {
             return Says.CLEAR;
         }
         if (least > 0 && ohms >= least * RANGE_SLACK) {

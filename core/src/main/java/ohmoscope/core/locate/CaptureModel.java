@@ -159,8 +159,9 @@ final class CaptureModel {
         clean(residual);
         // The explained heat's own stripes among it: little, and clear heat can bear the doubt.
         float[] removed = difference(unexplained, residual);
-        double[][] axes = Courses.of(residual, k, pixels, grain.stride());
-        Spreads spreads = Spreads.of(Courses.turned(axes, residual), k, pixels, grain.noiseK(), grain.stride());
+        Scales scales = Scales.of(pixels, grain.stride());
+        double[][] axes = Courses.of(residual, k, pixels, scales);
+        Spreads spreads = Spreads.of(Courses.turned(axes, residual), k, pixels, grain.noiseK(), scales);
         float[] left = ModelError.leftIn(
                 pixels,
                 Courses.turned(axes, removed),

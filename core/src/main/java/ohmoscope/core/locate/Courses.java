@@ -13,28 +13,22 @@ final class Courses {
     private static final int ROUNDS = 3;
     private static final double LEAST = 1e-9;
 
-    /** Structure that has nothing to do with the injection is sought at these scales, camera pixels. */
-    private static final int[] SQUARES = {4, 10, 20};
-
-    private static final int ENOUGH = 12;
-
     private Courses() {}
 
     /**
      * The courses in which what a fit leaves unexplained moves; orthonormal, in no order that matters.
      *
      * @param residual {@code [component · pixels + pixel]}, kelvin; not modified
-     * @param stride how many of the movie's pixels a pixel is, along each side
+     * @param scales the same pixels cut into squares
      * @return one a row, in components
      */
-    static double[][] of(float[] residual, int k, Pixels pixels, int stride) {
+    static double[][] of(float[] residual, int k, Pixels pixels, Scales scales) {
         SimpleMatrix sum = SimpleMatrix.identity(k).scale(LEAST);
-        for (int fine : SQUARES) {
-            Squares squares = Squares.of(pixels, Math.max(1, fine / stride), false);
+        for (Squares squares : scales.coarse()) {
             // As a pixel's variance would have to be, were neighbours free of each other.
             sum = added(sum, squares, residual, k, squares.side() * squares.side());
         }
-        Squares onBodies = Squares.of(pixels, 1, true);
+        Squares onBodies = scales.onBodies();
         double patch = 0;
         for (int p = 0; p < pixels.count(); p++) {
             patch += pixels.patch()[p];
@@ -43,7 +37,7 @@ final class Courses {
     }
 
     private static SimpleMatrix added(SimpleMatrix sum, Squares squares, float[] residual, int k, double by) {
-        if (squares.count() < ENOUGH) {
+        if (!squares.enough()) {
             return sum;
         }
         int n = squares.of().length;

@@ -169,9 +169,8 @@ final class Judgement {
                 source,
                 resistance,
                 warnings(verdict, suspects, atFree, found.nuisances()),
-                findings(),
+                findings(found.model()),
                 found.model().slab(),
-                found.model().offsetS(),
                 heats(found, suspects, atFree));
     }
 
@@ -309,7 +308,7 @@ final class Judgement {
      */
     private Verdict verdict(double none, double elsewhere, Suspect first) {
         boolean standsOut = none > NONE_OVER_OTHERS * Math.max(first.probability(), elsewhere);
-        if (none >= 0.5 || standsOut && none >= LocateResult.NONE_FROM) {
+        if (none >= LocateResult.NONE_AT_ONCE || standsOut && none >= LocateResult.NONE_FROM) {
             return Verdict.NONE;
         }
         boolean seen = looked(first.part().side());
@@ -360,11 +359,13 @@ final class Judgement {
         return p;
     }
 
-    private List<CaptureFinding> findings() {
+    private List<CaptureFinding> findings(HeatModel model) {
         List<CaptureFinding> findings = new ArrayList<>();
+        int telling = 0;
         for (int i = 0; i < prepared.size(); i++) {
             Prepared p = prepared.get(i);
-            findings.add(new CaptureFinding(input.captures().get(i).spec().id(), p.scan(), p.registration()));
+            double clock = p.model().isPresent() ? model.by(telling++).offsetS() : 0;
+            findings.add(new CaptureFinding(input.captures().get(i).spec().id(), p.scan(), p.registration(), clock));
         }
         return findings;
     }
@@ -390,9 +391,8 @@ final class Judgement {
                 Optional.empty(),
                 resistance,
                 cameraAndSupplyWarnings(),
-                findings(),
+                findings(model),
                 model.slab(),
-                model.offsetS(),
                 List.of());
     }
 

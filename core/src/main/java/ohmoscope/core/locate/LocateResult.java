@@ -18,7 +18,6 @@ import ohmoscope.core.inject.FaultResistance;
  * @param warnings in the enum's order, each with the number it speaks of where there is one
  * @param captures what the camera did, in the captures' order
  * @param slab the board's heat parameters as the movie fitted them
- * @param clockOffsetS the supply's clock against the camera's, as the movie fitted it
  * @param heats the leading suspects, each as if it were the fault, and what warms besides; for {@link PredictedPicture}
  */
 public record LocateResult(
@@ -31,13 +30,19 @@ public record LocateResult(
         Map<Warning, Double> warnings,
         List<CaptureFinding> captures,
         SlabParameters slab,
-        double clockOffsetS,
         List<FittedHeat> heats) {
     /** Nothing is never called below this probability, which is above what it has before any frame; blind results are. */
     static final double NONE_FROM = 0.15;
 
-    /** What one capture turned out to be. */
-    public record CaptureFinding(String id, FrameScan scan, Registration registration) {}
+    /** From here on nothing is called whatever stands beside it. */
+    static final double NONE_AT_ONCE = 0.5;
+
+    /**
+     * What one capture turned out to be.
+     *
+     * @param clockOffsetS the supply's clock against this capture's, as the movie fitted it; 0 where that tells nothing
+     */
+    public record CaptureFinding(String id, FrameScan scan, Registration registration, double clockOffsetS) {}
 
     /** Whether no frame could tell anything: nothing was switched while a camera looked, or it did not see the board. */
     public boolean blind() {
@@ -47,6 +52,13 @@ public record LocateResult(
     /** The same of a result that is kept in another form. */
     public static boolean blind(Verdict verdict, double noneProbability) {
         return verdict == Verdict.NONE && noneProbability < NONE_FROM;
+    }
+
+    /**
+     * Whether nothing is called only because nothing else stands out either, of a result that is kept in another form.
+     */
+    public static boolean onlyNothingStandsOut(Verdict verdict, double noneProbability) {
+        return verdict == Verdict.NONE && noneProbability >= NONE_FROM && noneProbability < NONE_AT_ONCE;
     }
 
     public LocateResult {

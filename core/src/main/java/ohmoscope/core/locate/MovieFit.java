@@ -216,19 +216,18 @@ final class MovieFit {
 
     /** @param products one a capture */
     private Solved solved(HeatSource source, List<SourceProducts> products) {
-        SourceEquations equations = new SourceEquations(gram, rhs);
+        SourceEquations equations = new SourceEquations(gram, rhs, expected);
         products.forEach(equations::add);
         double dataPrecision = equations.sourcePrecision();
-        equations.expect(expected);
         double[] plain = Arrays.copyOf(alone, nuisances.size() + 1);
-        double value = equations.evidence(plain, expected) - aloneGain / 2;
+        double value = equations.evidence(plain) - aloneGain / 2;
         if (!equations.seesOwnBody()) {
             return new Solved(score(value, plain, dataPrecision), plain, 0);
         }
         double ownPrecision = 1 / Math.pow(ownSigmaK(source), 2);
         SourceEquations free = equations.bodySolved(ownPrecision);
         double[] differing = plain.clone();
-        double valueDiffering = free.evidence(differing, expected) + (free.bodyGain(ownPrecision) - aloneGain) / 2;
+        double valueDiffering = free.evidence(differing) + (free.bodyGain(ownPrecision) - aloneGain) / 2;
         double[] amplitudes = valueDiffering > value ? differing : plain;
         double bodyK = valueDiffering > value ? free.bodyK(differing) : 0;
         return new Solved(score(either(value, valueDiffering), amplitudes, dataPrecision), amplitudes, bodyK);

@@ -29,7 +29,7 @@ public final class PredictedPicture {
     /**
      * @param board a large body's lid is of one temperature, that of the board under it on the whole
      * @param slab as the movie fitted it
-     * @param offsetS the supply's clock against the camera's
+     * @param offsetS the supply's clock against this capture's
      * @param heats what is taken to be warm
      * @param side that the camera looks at
      * @param tS when

@@ -15,14 +15,17 @@ final class SourceEquations {
     private final double[][] gram;
     private final double[] rhs;
     private final double[] own;
+    private final WattsPrior expected;
     private double ownSquare;
     private double ownData;
 
     /**
      * @param nuisanceGram priors included
      * @param nuisanceRhs likewise
+     * @param expected the source's watts; a normal prior stands for it in the equations
      */
-    SourceEquations(double[][] nuisanceGram, double[] nuisanceRhs) {
+    SourceEquations(double[][] nuisanceGram, double[] nuisanceRhs, WattsPrior expected) {
+        this.expected = expected;
         n = nuisanceRhs.length;
         gram = new double[n + 1][];
         for (int i = 0; i < n; i++) {
@@ -31,9 +34,12 @@ final class SourceEquations {
         gram[n] = new double[n + 1];
         rhs = Arrays.copyOf(nuisanceRhs, n + 1);
         own = new double[n + 1];
+        gram[n][n] = expected.precision();
+        rhs[n] = expected.mean() * expected.precision();
     }
 
-    private SourceEquations(int n, double[][] gram, double[] rhs, double[] own) {
+    private SourceEquations(int n, double[][] gram, double[] rhs, double[] own, WattsPrior expected) {
+        this.expected = expected;
         this.n = n;
         this.gram = gram;
         this.rhs = rhs;
@@ -60,12 +66,7 @@ final class SourceEquations {
 
     /** Inverse variance of the source's watts as the frames alone tell it. */
     double sourcePrecision() {
-        return gram[n][n];
-    }
-
-    void expect(WattsPrior prior) {
-        gram[n][n] += prior.precision();
-        rhs[n] += prior.mean() * prior.precision();
+        return gram[n][n] - expected.precision();
     }
 
     boolean seesOwnBody() {
@@ -87,7 +88,7 @@ final class SourceEquations {
                 g[i][j] = gram[i][j] - own[i] * own[j] / square;
             }
         }
-        SourceEquations solved = new SourceEquations(n, g, b, own);
+        SourceEquations solved = new SourceEquations(n, g, b, own, expected);
         solved.ownSquare = square;
         solved.ownData = ownData;
         return solved;
@@ -109,12 +110,11 @@ final class SourceEquations {
 
     /**
      * Log-likelihood of everything together, against nothing, the nuisances at their best and the source's watts
-     * integrated out.
+     * integrated out under their own prior, not the normal one that stands for it.
      *
      * @param amplitudes start and result, nuisances first
-     * @param expected the source's, which {@link #expect} was told; the normal one is taken off again
      */
-    double evidence(double[] amplitudes, WattsPrior expected) {
+    double evidence(double[] amplitudes) {
         double gain = NonNegativeFit.solve(gram, rhs, amplitudes);
         double watts = amplitudes[n];
         double precision = expected.precision();

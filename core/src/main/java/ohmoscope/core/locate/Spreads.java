@@ -1,7 +1,6 @@
 package ohmoscope.core.locate;
 
 import java.util.Arrays;
-import java.util.List;
 import java.util.stream.IntStream;
 
 /**
@@ -12,9 +11,7 @@ import java.util.stream.IntStream;
  * sizes, and what exceeds the noise counts as often as the square has pixels.
  */
 final class Spreads {
-    private static final int[] SQUARES = {1, 4, 10, 20};
     private static final double NORMAL = 1.4826;
-    private static final int ENOUGH = 12;
 
     private final double noise2;
     private final double[] boardExtra2;
@@ -42,34 +39,29 @@ final class Spreads {
     /**
      * @param residual {@code [component · pixels + pixel]}, kelvin; not modified
      * @param noiseK of a pixel
-     * @param stride how many of the movie's pixels a pixel is, along each side
+     * @param scales the same pixels cut into squares
      */
-    static Spreads of(float[] residual, int k, Pixels pixels, double noiseK, int stride) {
+    static Spreads of(float[] residual, int k, Pixels pixels, double noiseK, Scales scales) {
         double noise2 = noiseK * noiseK;
         double[] board = new double[k];
         double[] body = new double[k];
-        List<Squares> onBoard = Arrays.stream(SQUARES)
-                .mapToObj(fine -> Squares.of(pixels, Math.max(1, fine / stride), false))
-                .toList();
-        Squares onBodies = Squares.of(pixels, 1, true);
         IntStream.range(0, k).parallel().forEach(j -> {
             float[] level = new float[pixels.count()];
             System.arraycopy(residual, j * level.length, level, 0, level.length);
             takeMedians(level, pixels.row(), pixels.rows());
             takeMedians(level, pixels.column(), pixels.columns());
-            for (Squares squares : onBoard) {
+            for (Squares squares : scales.onBoard()) {
                 double alone = variance(level, squares) * squares.side() * squares.side();
                 board[j] = Math.max(board[j], alone - noise2);
             }
-            body[j] = Math.max(0, variance(level, onBodies) - noise2);
+            body[j] = Math.max(0, variance(level, scales.onBodies()) - noise2);
         });
         return new Spreads(noise2, board, body);
     }
 
     /** Robust variance of the means over squares. */
     private static double variance(float[] level, Squares squares) {
-        double[] means = squares.means(level, 0);
-        return means.length < ENOUGH ? 0 : Math.pow(NORMAL * medianDistance(means), 2);
+        return squares.enough() ? Math.pow(NORMAL * medianDistance(squares.means(level, 0)), 2) : 0;
     }
 
     private static double medianDistance(double[] values) {

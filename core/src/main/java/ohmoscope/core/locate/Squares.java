@@ -12,6 +12,8 @@ import java.util.stream.IntStream;
  * @param pixels in each square that counts
  */
 record Squares(int side, int[] of, int[] pixels) {
+    private static final int ENOUGH = 12;
+
     static Squares of(Pixels all, int side, boolean onBodies) {
         int across = all.columns() / side + 1;
         int[] count = new int[across * (all.rows() / side + 1)];
@@ -40,6 +42,11 @@ record Squares(int side, int[] of, int[] pixels) {
 
     int count() {
         return pixels.length;
+    }
+
+    /** Whether there are so many that their means' scatter can be told. */
+    boolean enough() {
+        return pixels.length >= ENOUGH;
     }
 
     /** Means over the squares. @param values of which those from {@code from} on count, one a pixel */

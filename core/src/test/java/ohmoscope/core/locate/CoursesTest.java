@@ -43,7 +43,7 @@ class CoursesTest {
     @Test
     void whatMovesAllOverThePictureBecomesOneComponent() {
         Pixels pixels = Grids.of(80, 100, 1, 0);
-        double[][] axes = Courses.of(residual(pixels, 1), K, pixels, 1);
+        double[][] axes = Courses.of(residual(pixels, 1), K, pixels, Scales.of(pixels, 1));
         assertThat(most(axes, DRIFT)).isGreaterThan(0.99);
     }
 
@@ -59,14 +59,15 @@ class CoursesTest {
                 residual[j * pixels.count() + p] += (float) (mirrored[j] * strength);
             }
         }
-        assertThat(most(Courses.of(residual, K, pixels, 1), mirrored)).isGreaterThan(0.98);
+        assertThat(most(Courses.of(residual, K, pixels, Scales.of(pixels, 1)), mirrored))
+                .isGreaterThan(0.98);
     }
 
     @Test
     void nothingIsLostByTurning() {
         Pixels pixels = Grids.of(30, 40, 1, 0);
         float[] residual = residual(pixels, 1);
-        double[][] axes = Courses.of(residual, K, pixels, 1);
+        double[][] axes = Courses.of(residual, K, pixels, Scales.of(pixels, 1));
         for (int a = 0; a < K; a++) {
             for (int b = 0; b <= a; b++) {
                 assertThat(along(axes[a], axes[b])).isCloseTo(a == b ? 1 : 0, within(1e-6));

@@ -62,19 +62,26 @@ class JudgementTest {
     }
 
     private Judgement judgement(Optional<FaultResistance> resistance) {
+        return judgement(resistance, List.of(Optional.of(capture)));
+    }
+
+    /** @param models one a capture; empty where it tells nothing */
+    private Judgement judgement(Optional<FaultResistance> resistance, List<Optional<CaptureModel>> models) {
         FrameScan scan =
                 new FrameScan(List.of(0), List.of(0.0), List.of(0.0), List.of(0.0), 0.05, 0, new int[0], new float[1]);
-        Prepared prepared =
-                new Prepared(scan, Registration.fit(Fixtures.corners(40, 30, 2.2)), 0, Optional.of(capture));
+        Registration registration = Registration.fit(Fixtures.corners(40, 30, 2.2));
+        List<Prepared> prepared =
+                models.stream().map(m -> new Prepared(scan, registration, 0, m)).toList();
+        LocateInput.Capture empty = new LocateInput.Capture(
+                Fixtures.capture(92, 72, 1, Fixtures.corners(40, 30, 2.2)), Fixtures.frames(List.of()));
         LocateInput input = new LocateInput(
                 board,
                 "VSYS",
                 Optional.empty(),
                 SupplyLog.empty(),
-                List.of(new LocateInput.Capture(
-                        Fixtures.capture(92, 72, 1, Fixtures.corners(40, 30, 2.2)), Fixtures.frames(List.of()))),
+                models.stream().map(m -> empty).toList(),
                 List.of());
-        return new Judgement(LocateSettings.DEFAULT, input, resistance, List.of(prepared), candidates);
+        return new Judgement(LocateSettings.DEFAULT, input, resistance, prepared, candidates);
     }
 
     /** Everything at {@code others}, but for what is named. */
@@ -159,6 +166,17 @@ class JudgementTest {
         assertThat(result.noneProbability()).isLessThan(0.5);
         assertThat(result.verdict()).isEqualTo(Verdict.NONE);
         assertThat(result.blind()).isFalse();
+    }
+
+    @Test
+    void eachCaptureHasItsOwnClock() {
+        HeatModel clocks = new HeatModel(slab, 0.02, 1, 0.8, List.of(0.03));
+        LocateResult result = judgement(
+                        Optional.empty(), List.of(Optional.of(capture), Optional.empty(), Optional.of(capture)))
+                .nothing(clocks);
+        assertThat(result.captures())
+                .extracting(LocateResult.CaptureFinding::clockOffsetS)
+                .containsExactly(0.02, 0.0, 0.05);
     }
 
     @Test

@@ -229,4 +229,14 @@ class LocateUnitsTest {
                 .extracting(c -> c.part().ref())
                 .doesNotContain("SH1");
     }
+
+    @Test
+    void nothingMayBeCalledForWantOfAnythingBetter() {
+        assertThat(LocateResult.onlyNothingStandsOut(Verdict.NONE, 0.3)).isTrue();
+        assertThat(LocateResult.onlyNothingStandsOut(Verdict.NONE, 0.9)).isFalse();
+        assertThat(LocateResult.onlyNothingStandsOut(Verdict.NONE, 0.05))
+                .as("blind")
+                .isFalse();
+        assertThat(LocateResult.onlyNothingStandsOut(Verdict.AREA, 0.3)).isFalse();
+    }
 }

@@ -121,7 +121,7 @@ class PictureFindingsTest {
 
     @Test
     void whiteNoiseHasNoExtraScatter() {
-        Spreads spreads = Spreads.of(noise(), K, pixels(0), NOISE, 1);
+        Spreads spreads = Spreads.of(noise(), K, pixels(0), NOISE, Scales.of(pixels(0), 1));
         for (int j = 0; j < K; j++) {
             assertThat(spreads.variance(j, 0)).isCloseTo(NOISE * NOISE, within(1.4 * NOISE * NOISE));
         }
@@ -134,7 +134,7 @@ class PictureFindingsTest {
         for (int p = 0; p < W * H; p++) {
             values[p] += (float) (0.4 * random.nextGaussian());
         }
-        Spreads spreads = Spreads.of(values, K, pixels(20), NOISE, 1);
+        Spreads spreads = Spreads.of(values, K, pixels(20), NOISE, Scales.of(pixels(20), 1));
         assertThat(spreads.variance(0, 20)).isGreaterThan(15 * 0.4 * 0.4);
         assertThat(spreads.variance(0, 0)).isLessThan(2 * NOISE * NOISE);
         assertThat(spreads.variance(1, 20)).isLessThan(10 * NOISE * NOISE);

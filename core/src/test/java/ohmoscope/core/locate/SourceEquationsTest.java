@@ -54,14 +54,14 @@ class SourceEquationsTest {
             return (gain + watts * (2 * rhs[NUISANCES] - watts * gram[NUISANCES][NUISANCES])) / 2;
         }
 
-        SourceEquations equations(double share) {
+        SourceEquations equations(double share, WattsPrior expected) {
             double[][] nuisance = new double[NUISANCES][NUISANCES];
             double[] with = new double[NUISANCES];
             for (int i = 0; i < NUISANCES; i++) {
                 with[i] = rhs[i];
                 System.arraycopy(gram[i], 0, nuisance[i], 0, NUISANCES);
             }
-            SourceEquations equations = new SourceEquations(nuisance, with);
+            SourceEquations equations = new SourceEquations(nuisance, with, expected);
             equations.add(products(share));
             equations.add(products(1 - share));
             return equations;
@@ -86,9 +86,9 @@ class SourceEquationsTest {
     @ValueSource(longs = {1, 2, 3, 4})
     void amplitudesAndTheBodysKelvinAreFoundBack(long seed) {
         Written written = new Written(seed, new double[] {0.7, 0.2, 1.5, -0.8});
-        SourceEquations solved = written.equations(0.35).bodySolved(1e-9);
+        SourceEquations solved = written.equations(0.35, ANY).bodySolved(1e-9);
         double[] amplitudes = new double[NUISANCES + 1];
-        solved.evidence(amplitudes, ANY);
+        solved.evidence(amplitudes);
         assertThat(amplitudes).containsExactly(new double[] {0.7, 0.2, 1.5}, within(1e-4));
         assertThat(solved.bodyK(amplitudes)).isCloseTo(-0.8, within(1e-4));
     }
@@ -102,10 +102,13 @@ class SourceEquationsTest {
             gram[i] = written.gram[i].clone();
         }
         gram[NUISANCES + 1][NUISANCES + 1] += BODY_PRECISION;
-        double gain = NonNegativeFit.solve(gram, written.rhs, together);
-        SourceEquations solved = written.equations(0.5).bodySolved(BODY_PRECISION);
+        gram[NUISANCES][NUISANCES] += ANY.precision();
+        double[] rhs = written.rhs.clone();
+        rhs[NUISANCES] += ANY.mean() * ANY.precision();
+        double gain = NonNegativeFit.solve(gram, rhs, together);
+        SourceEquations solved = written.equations(0.5, ANY).bodySolved(BODY_PRECISION);
         double[] amplitudes = new double[NUISANCES + 1];
-        solved.evidence(amplitudes, ANY);
+        solved.evidence(amplitudes);
         assertThat(amplitudes[NUISANCES]).isCloseTo(together[NUISANCES], within(1e-6));
         assertThat(solved.bodyK(amplitudes)).isCloseTo(together[NUISANCES + 1], within(1e-6));
     }
@@ -116,10 +119,9 @@ class SourceEquationsTest {
     void theWattsAreIntegratedOutUnderTheirPrior(double first, double second, double watts, double mean, double sigma) {
         Written written = new Written(12, new double[] {first, second, watts, 0});
         WattsPrior prior = WattsPrior.normal(mean, sigma);
-        SourceEquations equations = written.equations(0.4);
-        equations.expect(prior);
+        SourceEquations equations = written.equations(0.4, prior);
         double[] amplitudes = new double[NUISANCES + 1];
-        double evidence = equations.evidence(amplitudes, prior);
+        double evidence = equations.evidence(amplitudes);
 
         double step = Math.min(1e-3, sigma / 200);
         double top = Double.NEGATIVE_INFINITY;
@@ -140,7 +142,7 @@ class SourceEquationsTest {
 
     @Test
     void aLooselyKnownBodyPaysForItsFreedom() {
-        SourceEquations equations = new Written(5, new double[] {0.7, 0.2, 1.5, 0}).equations(0.5);
+        SourceEquations equations = new Written(5, new double[] {0.7, 0.2, 1.5, 0}).equations(0.5, ANY);
         assertThat(equations.bodySolved(1e-6).bodyGain(1e-6))
                 .isLessThan(equations.bodySolved(1).bodyGain(1));
     }
@@ -148,16 +150,14 @@ class SourceEquationsTest {
     @Test
     void expectedWattsPullTheSource() {
         Written written = new Written(6, new double[] {0.7, 0.2, 1.5, 0});
-        SourceEquations free = written.equations(0.5);
+        SourceEquations free = written.equations(0.5, ANY);
         assertThat(free.sourcePrecision()).isCloseTo(written.gram[NUISANCES][NUISANCES], within(1e-9));
-        SourceEquations held = written.equations(0.5);
-        WattsPrior sure = WattsPrior.normal(0.5, 1e-3);
-        held.expect(sure);
+        SourceEquations held = written.equations(0.5, WattsPrior.normal(0.5, 1e-3));
         double[] amplitudes = new double[NUISANCES + 1];
-        held.evidence(amplitudes, sure);
+        held.evidence(amplitudes);
         assertThat(amplitudes[NUISANCES]).isCloseTo(0.5, within(1e-3));
         assertThat(held.seesOwnBody()).isTrue();
-        assertThat(new SourceEquations(new double[0][0], new double[0]).seesOwnBody())
+        assertThat(new SourceEquations(new double[0][0], new double[0], ANY).seesOwnBody())
                 .isFalse();
     }
 }

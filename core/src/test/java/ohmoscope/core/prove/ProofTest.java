@@ -134,7 +134,6 @@ class ProofTest {
                 warnings,
                 List.of(),
                 SlabParameters.expected(board),
-                0,
                 List.of());
     }
 

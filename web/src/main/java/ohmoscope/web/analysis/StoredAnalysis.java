@@ -31,7 +31,6 @@ import ohmoscope.core.locate.Warning;
 /**
  * A result of locate as it is kept: what the pages show of it, and no more.
  *
- * @param clockOffsetS empty in results of earlier versions, which had no pictures either
  * @param seconds what the computation took
  */
 public record StoredAnalysis(
@@ -44,7 +43,6 @@ public record StoredAnalysis(
         Map<Warning, Double> warnings,
         List<StoredCapture> captures,
         SlabParameters slab,
-        OptionalDouble clockOffsetS,
         List<FittedHeat> heats,
         double seconds) {
     public StoredAnalysis {
@@ -57,13 +55,22 @@ public record StoredAnalysis(
         return LocateResult.blind(verdict, noneProbability);
     }
 
+    /** Whether nothing is called, though less likely than not: nothing else stands out either. */
+    public boolean onlyNothingStandsOut() {
+        return LocateResult.onlyNothingStandsOut(verdict, noneProbability);
+    }
+
     /** A suspect by its reference. */
     public record StoredSuspect(String ref, double probability, double offMm) {}
 
     /** One line of equal warmth; x and y in turn, board millimetres. */
     public record StoredContour(double kelvin, double[] xyMm) {}
 
-    /** What a capture turned out to be. */
+    /**
+     * What a capture turned out to be.
+     *
+     * @param clockOffsetS the supply's clock against this capture's; empty in results of earlier versions
+     */
     public record StoredCapture(
             String id,
             Side side,
@@ -78,9 +85,14 @@ public record StoredAnalysis(
             double registrationSigmaMm,
             List<Double> residualsMm,
             int leftOutPair,
+            OptionalDouble clockOffsetS,
             double secondsAfterPower,
             double hottestK,
-            List<StoredContour> contours) {}
+            List<StoredContour> contours) {
+        public StoredCapture {
+            clockOffsetS = clockOffsetS == null ? OptionalDouble.empty() : clockOffsetS;
+        }
+    }
 
     static StoredAnalysis of(LocateInput input, LocateResult result, double seconds) throws IOException {
         List<StoredCapture> captures = new ArrayList<>();
@@ -100,7 +112,6 @@ public record StoredAnalysis(
                 result.warnings(),
                 captures,
                 result.slab(),
-                OptionalDouble.of(result.clockOffsetS()),
                 result.heats(),
                 seconds);
     }
@@ -138,6 +149,7 @@ public record StoredAnalysis(
                 finding.registration().sigmaMm(),
                 finding.registration().residualsMm(),
                 finding.registration().leftOut().orElse(-1),
+                OptionalDouble.of(finding.clockOffsetS()),
                 warmth.map(WarmthMap::secondsAfterPower).orElse(0.0),
                 warmth.map(WarmthMap::hottestK).orElse(0.0),
                 warmth.map(StoredAnalysis::contours).orElse(List.of()));
@@ -187,7 +199,6 @@ public record StoredAnalysis(
                 sorted,
                 List.of(),
                 slab,
-                clockOffsetS.orElse(0),
                 heats);
     }
 
@@ -207,7 +218,6 @@ public record StoredAnalysis(
                 warnings,
                 captures.stream().filter(c -> c.id().equals(id)).toList(),
                 slab,
-                clockOffsetS,
                 heats,
                 seconds);
     }
@@ -231,11 +241,15 @@ public record StoredAnalysis(
         List<FittedHeat> warm = heats.stream()
                 .filter(h -> !h.suspect() || h.what().equals(suspect))
                 .toList();
+        double clockOffsetS = capture(spec.id())
+                .map(StoredCapture::clockOffsetS)
+                .orElse(OptionalDouble.empty())
+                .orElse(0);
         return PredictedPicture.of(
                 board,
                 slab,
                 Waveform.resistive(log),
-                clockOffsetS.orElse(0),
+                clockOffsetS,
                 warm,
                 spec.side(),
                 tS,

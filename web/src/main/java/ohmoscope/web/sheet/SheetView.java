@@ -209,7 +209,7 @@ public record SheetView(
             return "The frames cannot tell: no power was switched while the camera looked, or it did not see the board. "
                     + "The suspects stand as before.";
         }
-        if (a.verdict() == Verdict.NONE && a.noneProbability() < 0.5) {
+        if (a.onlyNothingStandsOut()) {
             return "No part stands out in the frames. That nothing of " + rail + " warmed: "
                     + Eng.percent(a.noneProbability()) + " %.";
         }

@@ -45,6 +45,7 @@ class StoredAnalysisTest {
                 0.2,
                 List.of(0.1),
                 -1,
+                OptionalDouble.of(0.02),
                 3.1,
                 hottestK,
                 List.of(new StoredContour(0.5, new double[] {18, 12, 22, 12, 22, 16})));
@@ -68,7 +69,6 @@ class StoredAnalysisTest {
                         capture("bottom-2", Side.BOTTOM, 1),
                         capture("top-3", Side.TOP, 3)),
                 SlabParameters.expected(Fixtures.board()),
-                OptionalDouble.of(0.02),
                 List.of(heat("C3", true, 20, 0.2), heat("C5", true, 28, 0.3), heat("lead", false, 6, 0.05)),
                 1.5);
     }
@@ -77,7 +77,7 @@ class StoredAnalysisTest {
     void whatIsKeptComesBack() {
         StoredAnalysis back = mapper.readValue(mapper.writeValueAsString(analysis()), StoredAnalysis.class);
         assertThat(back.heats()).isEqualTo(analysis().heats());
-        assertThat(back.clockOffsetS()).hasValue(0.02);
+        assertThat(back.captures().get(0).clockOffsetS()).hasValue(0.02);
         assertThat(back.suspects()).isEqualTo(analysis().suspects());
         assertThat(back.warnings()).isEqualTo(analysis().warnings());
     }
@@ -86,10 +86,11 @@ class StoredAnalysisTest {
     void aResultOfAnEarlierVersionIsReadWithoutPictures() {
         ObjectNode old = (ObjectNode) mapper.readTree(mapper.writeValueAsString(analysis()));
         old.remove("heats");
-        old.remove("clockOffsetS");
+        ((ObjectNode) old.get("captures").get(0)).remove("clockOffsetS");
         StoredAnalysis back = mapper.readValue(mapper.writeValueAsString(old), StoredAnalysis.class);
         assertThat(back.heats()).isEmpty();
         assertThat(back.drawn()).isEmpty();
+        assertThat(back.captures().get(0).clockOffsetS()).isEmpty();
         assertThat(back.suspects()).hasSize(2);
     }
 

@@ -67,6 +67,7 @@ class CaptureViewTest {
                 0.2,
                 List.of(0.1, 0.1, 0.1, 0.1),
                 -1,
+                OptionalDouble.empty(),
                 3,
                 2,
                 List.of());
@@ -80,7 +81,6 @@ class CaptureViewTest {
                 new EnumMap<>(Warning.class),
                 List.of(capture),
                 SlabParameters.expected(Fixtures.board()),
-                OptionalDouble.empty(),
                 List.of(),
                 1);
     }

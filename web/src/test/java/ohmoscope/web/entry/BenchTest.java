@@ -113,7 +113,6 @@ class BenchTest {
                 new EnumMap<>(Warning.class),
                 List.of(),
                 SlabParameters.expected(Fixtures.board()),
-                OptionalDouble.empty(),
                 List.of(),
                 1);
         when(analyses.latest(ID)).thenReturn(Optional.of(known));

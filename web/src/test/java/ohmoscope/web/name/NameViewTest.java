@@ -55,6 +55,7 @@ class NameViewTest {
                 0.2,
                 List.of(),
                 -1,
+                OptionalDouble.empty(),
                 3,
                 2,
                 List.of());
@@ -68,7 +69,6 @@ class NameViewTest {
                 new EnumMap<>(Warning.class),
                 List.of(capture),
                 SlabParameters.expected(board),
-                OptionalDouble.empty(),
                 List.of(new FittedHeat(first.ref(), true, xMm, yMm, source, 0.1, 0.1, 0.1, OptionalDouble.empty())),
                 1);
         return new Desk.Open(bare.job(), bare.advice(), bare.schools(), Optional.of(analysis), bare.head());

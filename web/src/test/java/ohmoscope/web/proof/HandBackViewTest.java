@@ -9,7 +9,6 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.core.evidence.Observation;
@@ -55,7 +54,6 @@ class HandBackViewTest {
             new EnumMap<>(Warning.class),
             List.of(),
             SlabParameters.expected(Fixtures.board()),
-            OptionalDouble.empty(),
             List.of(),
             1);
 

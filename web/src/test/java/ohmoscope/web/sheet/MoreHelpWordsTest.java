@@ -7,7 +7,6 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Rail;
@@ -66,7 +65,6 @@ class MoreHelpWordsTest {
                 new EnumMap<>(Warning.class),
                 List.of(),
                 SlabParameters.expected(board),
-                OptionalDouble.empty(),
                 List.of(),
                 1);
     }

@@ -69,6 +69,7 @@ class SheetViewTest {
                 0.2,
                 List.of(0.1),
                 -1,
+                OptionalDouble.empty(),
                 3.1,
                 2.4,
                 List.of(
@@ -87,7 +88,6 @@ class SheetViewTest {
                 warnings,
                 List.of(capture),
                 SlabParameters.expected(Fixtures.board()),
-                OptionalDouble.empty(),
                 List.of(),
                 1.2);
     }
@@ -221,7 +221,6 @@ class SheetViewTest {
                 none(),
                 a.captures(),
                 a.slab(),
-                OptionalDouble.empty(),
                 List.of(),
                 1);
     }
