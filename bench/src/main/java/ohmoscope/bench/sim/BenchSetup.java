@@ -15,7 +15,7 @@ import ohmoscope.core.board.Side;
  * @param faults ohms to ground by part reference; empty when the current goes straight into ground
  * @param rail the rail complained of
  * @param feedRef the part on whose pad the hot lead sits
- * @param feedNet the net that it touches
+ * @param feedNet the net that it touches; ground is taken for the rail by who holds it
  * @param views one capture each
  */
 public record BenchSetup(

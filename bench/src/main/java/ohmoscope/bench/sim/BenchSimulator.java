@@ -121,8 +121,10 @@ public final class BenchSimulator {
                 start = end + PAUSE_BETWEEN_VIEWS_S;
             }
             double lead = setup.supply().leadOhms() + CONTACT_OHMS / 2 + LEAD_SIGMA_OHMS * 0.5 * random.nextGaussian();
+            // Who stands on ground takes it for the rail.
+            String takenFor = board.isGround(setup.feedNet()) ? setup.rail() : setup.feedNet();
             Injection injection = new Injection(
-                    setup.feedNet(),
+                    takenFor,
                     Optional.of(hot),
                     Optional.of(back),
                     OptionalDouble.of(setup.supply().setVolts()),
@@ -131,7 +133,7 @@ public final class BenchSimulator {
                     OptionalDouble.of(LEAD_SIGMA_OHMS));
             Observation inject = new Observation.Inject(
                     1,
-                    setup.feedNet(),
+                    takenFor,
                     Optional.of(setup.feedRef()),
                     injection.setVolts(),
                     injection.limitAmps(),

@@ -19,8 +19,8 @@ public final class RadialTable {
     private final int k;
     private final double reachMm;
     private final float perRootMm;
-    /** {@code [node · k + component]}. */
-    private final float[] values;
+    /** {@code [component][node]}; the last two nodes are nothing. */
+    private final float[][] values;
 
     /**
      * @param spreadMm2 σ² of the source's footprint
@@ -52,11 +52,10 @@ public final class RadialTable {
                 Lanes.addWeighed(sums[j], overTime[j], 0, falling, TOGETHER);
             }
         }
-        values = new float[RADII * k];
-        for (int i = 0; i < RADII - 2; i++) {
-            for (int j = 0; j < k; j++) {
-                values[i * k + j] = sums[j][i];
-            }
+        values = sums;
+        for (float[] component : values) {
+            component[RADII - 2] = 0;
+            component[RADII - 1] = 0;
         }
     }
 
@@ -87,20 +86,20 @@ public final class RadialTable {
     }
 
     /**
-     * Adds the response at many distances, linear between nodes (even in √r), to {@code out[i · components + j]}.
+     * Adds the response at many distances, linear between nodes (even in √r), to {@code out[component · count + i]}.
      *
      * @param nodes whole parts of the positions, see {@link #place}
      * @param parts what is left of them, 0 to 1
      * @param count how many there are
      */
     public void addTo(int[] nodes, float[] parts, int count, float[] out) {
-        for (int i = 0; i < count; i++) {
-            int node = nodes[i] * k;
-            float part = parts[i];
-            int at = i * k;
-            for (int j = 0; j < k; j++) {
-                float low = values[node + j];
-                out[at + j] += low + part * (values[node + k + j] - low);
+        // Component by component: inner loops over the places are long, and there are few components.
+        for (int j = 0; j < k; j++) {
+            float[] component = values[j];
+            int at = j * count;
+            for (int i = 0; i < count; i++) {
+                float low = component[nodes[i]];
+                out[at + i] += low + parts[i] * (component[nodes[i] + 1] - low);
             }
         }
     }

@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
+import ohmoscope.core.numeric.Median;
 
 /**
  * What the camera did while it looked, from one pass over the frames: repeated frames, re-zeroing, shake, drift and
@@ -190,8 +191,7 @@ public record FrameScan(
             }
             splitAtNudges();
             float[] spreads = Arrays.copyOf(noise, noiseCount);
-            Arrays.sort(spreads);
-            double sigma = noiseCount == 0 ? spec.netdK().orElse(0.08) : spreads[noiseCount / 2] / Math.sqrt(2);
+            double sigma = noiseCount == 0 ? spec.netdK().orElse(0.08) : Median.of(spreads, noiseCount) / Math.sqrt(2);
             double kept = Math.max(sigma, spec.kelvinPerCount() / 4);
             int[] dead = unrest.dead(kept / spec.kelvinPerCount());
             return new FrameScan(
@@ -310,12 +310,14 @@ public record FrameScan(
 
         /** @return the share of pixels at the end of the scale */
         private double toKelvin(char[] counts, float[] kelvin) {
-            int full = 0;
-            double perCount = spec.kelvinPerCount();
-            double zero = spec.kelvinAtZero();
+            float perCount = (float) spec.kelvinPerCount();
+            float zero = (float) spec.kelvinAtZero();
             for (int i = 0; i < counts.length; i++) {
-                kelvin[i] = (float) (counts[i] * perCount + zero);
-                full += counts[i] == 65535 ? 1 : 0;
+                kelvin[i] = counts[i] * perCount + zero;
+            }
+            int full = 0;
+            for (char count : counts) {
+                full += count + 1 >> 16;
             }
             return full / (double) counts.length;
         }
@@ -356,11 +358,7 @@ public record FrameScan(
             for (int i = 0; i < counts.length && n < sample.length; i += stride) {
                 sample[n++] = counts[i] - before[i];
             }
-            float middle = Median.of(sample, n);
-            for (int i = 0; i < n; i++) {
-                sample[i] = Math.abs(sample[i] - middle);
-            }
-            return 1.4826 * Median.of(sample, n) * spec.kelvinPerCount();
+            return Median.spread(sample, n) * spec.kelvinPerCount();
         }
 
         private static double median(float[] kelvin, float[] reference, float[] sample) {

@@ -1,8 +1,8 @@
 package ohmoscope.core.imaging;
 
-import java.util.Arrays;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
+import ohmoscope.core.numeric.Median;
 
 /**
  * How far a frame has moved against a reference picture: translation by iterated least squares on the picture's
@@ -58,9 +58,7 @@ final class ShiftEstimator {
                     steep[n++] = right * right + down * down;
                 }
             }
-            float[] sorted = steep.clone();
-            Arrays.sort(sorted);
-            float least = n > STEEPEST ? sorted[n - STEEPEST] : 0;
+            float least = n > STEEPEST ? Median.ranked(steep.clone(), n - STEEPEST) : 0;
             int[] at = IntStream.range(0, n)
                     .filter(i -> steep[i] >= least)
                     .map(i -> inner[i])

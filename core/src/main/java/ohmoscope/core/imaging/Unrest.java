@@ -1,8 +1,8 @@
 package ohmoscope.core.imaging;
 
-import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
+import ohmoscope.core.numeric.Median;
 
 /**
  * How each pixel changes from frame to frame, to find those that stand still and those that blink. Memory: two numbers a
@@ -61,9 +61,7 @@ final class Unrest {
         if (pairs < ENOUGH) {
             return new int[0];
         }
-        float[] sorted = squares.clone();
-        Arrays.sort(sorted);
-        double usual = sorted[sorted.length / 2];
+        double usual = Median.of(squares.clone(), squares.length);
         int[] dead = IntStream.range(0, same.length)
                 .filter(i -> noiseCounts >= LEAST_NOISE_COUNTS && same[i] > STILL_SHARE * pairs
                         || usual > 0 && blinks(i, usual))

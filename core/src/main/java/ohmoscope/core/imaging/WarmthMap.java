@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.Arrays;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.evidence.SupplyLog.OnSpan;
+import ohmoscope.core.numeric.Median;
 
 /**
  * How far the board's face has warmed since before the power, laid over the board.
@@ -124,8 +125,7 @@ public record WarmthMap(
                 seen[n++] = kelvin[c];
             }
         }
-        Arrays.sort(seen, 0, n);
-        float level = n == 0 ? 0 : seen[n / 4];
+        float level = n == 0 ? 0 : Median.ranked(Arrays.copyOf(seen, n), n / 4);
         for (int c = 0; c < kelvin.length; c++) {
             kelvin[c] -= level;
         }

@@ -68,9 +68,23 @@ record Candidate(Part part, double prior) {
         return steps == 1 ? 0 : DIE_SHARE * sizeMm * (i / (steps - 1.0) - 0.5);
     }
 
-    /** Half the distance between spots, mm; 0 for a small body. */
-    double spotSigmaMm() {
-        return Math.max(part.wMm(), part.hMm()) <= WHOLE_MM ? 0 : SPOT_STEP_MM / 2;
+    /**
+     * How far from one of its spots its heat may be found.
+     *
+     * @param sigmaMm of what moves the picture
+     */
+    Leeway leeway(HeatSource spot, double sigmaMm) {
+        double halfW = part.wMm() <= WHOLE_MM ? 0 : DIE_SHARE * part.wMm() / 2;
+        double halfH = part.hMm() <= WHOLE_MM ? 0 : DIE_SHARE * part.hMm() / 2;
+        return new Leeway(
+                spot,
+                part.xMm(),
+                part.yMm(),
+                halfW,
+                halfH,
+                Math.toRadians(part.rotDeg()),
+                sigmaMm,
+                Math.hypot(sigmaMm, SPOT_STEP_MM / 2));
     }
 
     /** σ² of the heat source, mm². */

@@ -304,17 +304,14 @@ final class CaptureModel {
 
     /** Predicted components of one watt shared evenly by the sources; edges of the board mirror them. */
     Column column(List<HeatSource> sources, ResponseTables tables) {
-        float[] together = new float[data.length];
+        float[] values = new float[data.length];
         Spot.Scratch scratch = new Spot.Scratch(n);
         for (HeatSource source : sources) {
-            spot(source, tables).addTo(pixels.xMm(), pixels.yMm(), n, together, scratch);
+            spot(source, tables).addTo(pixels.xMm(), pixels.yMm(), n, values, scratch);
         }
-        float[] values = new float[data.length];
         float share = 1f / sources.size();
-        for (int j = 0; j < k; j++) {
-            for (int p = 0; p < n; p++) {
-                values[j * n + p] = share * together[p * k + j];
-            }
+        for (int i = 0; i < values.length; i++) {
+            values[i] *= share;
         }
         evenOut(values);
         stripes.takeOut(values);
@@ -431,12 +428,12 @@ final class CaptureModel {
             return picked;
         }
 
-        /** Of values of which every {@code stride}-th, in the order of its pixels, counts. */
-        float mean(float[] values, int from, int stride) {
+        /** Of values from {@code from} on, in the order of its pixels. */
+        float mean(float[] values, int from) {
             float sum = 0;
             float area = 0;
             for (int i = 0; i < share.length; i++) {
-                sum += share[i] * values[from + i * stride];
+                sum += share[i] * values[from + i];
                 area += share[i];
             }
             return sum / area;
@@ -451,7 +448,7 @@ final class CaptureModel {
                 for (int i = 0; i < at.length; i++) {
                     under[i] = values[from + at[i]];
                 }
-                float mean = lid.mean(under, 0, 1);
+                float mean = lid.mean(under, 0);
                 for (int p : at) {
                     values[from + p] = mean;
                 }

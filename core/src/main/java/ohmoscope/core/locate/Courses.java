@@ -43,9 +43,9 @@ final class Courses {
         int n = squares.of().length;
         float[] vectors = new float[squares.count() * k];
         for (int j = 0; j < k; j++) {
-            double[] means = squares.means(residual, j * n);
+            float[] means = squares.means(residual, j * n);
             for (int i = 0; i < means.length; i++) {
-                vectors[i * k + j] = (float) means[i];
+                vectors[i * k + j] = means[i];
             }
         }
         return sum.plus(scatter(vectors, squares.count(), k).scale(by));

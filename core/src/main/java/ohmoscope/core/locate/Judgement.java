@@ -16,6 +16,7 @@ import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.SupplyLog.OnSpan;
 import ohmoscope.core.inject.FaultResistance;
+import ohmoscope.core.inject.PadUnderProbe;
 import ohmoscope.core.locate.CapturePreparer.Prepared;
 import ohmoscope.core.locate.LocateResult.CaptureFinding;
 import ohmoscope.core.locate.MovieFit.Nuisance;
@@ -179,10 +180,16 @@ final class Judgement {
         return nats <= 0 ? nats : nats + FITTED_NATS * Math.expm1(-nats / FITTED_NATS);
     }
 
-    /** Volts and amperes that copper alone would explain make it likelier that the leads stand on ground. */
+    /**
+     * Volts and amperes that copper alone would explain make it likelier that the leads stand on ground, and so does a
+     * place that is marked on a ground pad.
+     */
     private double nonePrior() {
-        double ground =
-                ON_GROUND * resistance.map(FaultResistance::groundOverFault).orElse(1.0);
+        double ground = ON_GROUND
+                * resistance.map(FaultResistance::groundOverFault).orElse(1.0)
+                * input.injection()
+                        .map(injection -> PadUnderProbe.groundOverNet(input.board(), injection))
+                        .orElse(1.0);
         return (settings.nonePrior() - ON_GROUND + ground) / (1 - ON_GROUND + ground);
     }
 

@@ -32,7 +32,7 @@ public record LocateResult(
         SlabParameters slab,
         List<FittedHeat> heats) {
     /** Nothing is never called below this probability, which is above what it has before any frame; blind results are. */
-    static final double NONE_FROM = 0.15;
+    static final double NONE_FROM = 0.1;
 
     /** From here on nothing is called whatever stands beside it. */
     static final double NONE_AT_ONCE = 0.5;

@@ -36,7 +36,7 @@ import ohmoscope.core.locate.PlaceSearch.Shift;
  */
 public final class Locator {
     /** Names the computation in stored results. */
-    public static final String VERSION = "locate-6";
+    public static final String VERSION = "locate-7";
 
     /** Cameras are pointed where the fault is thought to be: a part that none looked at is so much less likely to be it. */
     private static final double UNSEEN = 0.3;
@@ -74,6 +74,9 @@ public final class Locator {
 
     /** Heat that no candidate explains is sought at places so far apart: it has spread by then. */
     private static final double GRID_MM = 5;
+
+    /** Pixels for that: a place so far off need not be told from its neighbours. */
+    private static final int GRID_PIXELS = 900;
 
     private static final double GRID_FOOTPRINT_MM2 = 1;
     private static final double GRID_LAG_S = 0.2;
@@ -175,7 +178,9 @@ public final class Locator {
                 settleNuisances(few, source);
                 refineBothSides(few, spotted, refined);
                 leading = source.side();
-                fit = new SidedFit(binned(COARSE_PIXELS), nuisances, expected, refined, leading);
+                // The last round's scores are what counts; until then it is enough to keep the hopeful ones.
+                List<CaptureModel> seen = round < ROUNDS - 1 ? few : binned(COARSE_PIXELS);
+                fit = new SidedFit(seen, nuisances, expected, refined, leading);
                 score(fit, spotted, hopeful(spotted));
                 progress.at(0.55 + 0.15 * (round + 1));
             }
@@ -294,11 +299,9 @@ public final class Locator {
                     .orElseThrow();
         }
 
-        private double placeSigmaMm(Candidate candidate) {
-            double registration = Judgement.registrationSigmaMm(prepared);
-            return Math.sqrt(registration * registration
-                    + Judgement.UNEVEN_COPPER_MM * Judgement.UNEVEN_COPPER_MM
-                    + candidate.spotSigmaMm() * candidate.spotSigmaMm());
+        /** One sigma of what moves the picture against the board. */
+        private double placeSigmaMm() {
+            return Math.hypot(Judgement.registrationSigmaMm(prepared), Judgement.UNEVEN_COPPER_MM);
         }
 
         /**
@@ -310,6 +313,7 @@ public final class Locator {
                     Arrays.stream(spotted).mapToDouble(Spotted::logLikelihood).toArray();
             double top = Arrays.stream(values).max().orElse(0);
             double[] improved = values.clone();
+            double sigmaMm = placeSigmaMm();
             IntStream.range(0, values.length)
                     .boxed()
                     .sorted(Comparator.comparingDouble(i -> -values[i]))
@@ -319,11 +323,11 @@ public final class Locator {
                     .parallelStream()
                     .forEach(i -> {
                         HeatSource source = spotted[i].source();
-                        double sigma = placeSigmaMm(candidates.get(i));
+                        Leeway leeway = candidates.get(i).leeway(source, sigmaMm);
                         PlaceSearch onFine = new PlaceSearch(fine::score);
-                        Shift shift = new PlaceSearch(coarse::score).shifted(source, sigma);
+                        Shift shift = new PlaceSearch(coarse::score).shifted(leeway);
                         double choice = fine.score(source).logLikelihood() - values[i];
-                        improved[i] = Math.max(values[i], onFine.penalised(source, shift, sigma) - choice);
+                        improved[i] = Math.max(values[i], onFine.penalised(leeway, shift) - choice);
                     });
             return improved;
         }
@@ -344,7 +348,7 @@ public final class Locator {
                 }
             }
             double top = Arrays.stream(logLikelihood).max().orElse(0);
-            List<Score> scores = new SidedFit(binned(FEW_PIXELS), nuisances, expected, refined, leading).scores(grid);
+            List<Score> scores = new SidedFit(binned(GRID_PIXELS), nuisances, expected, refined, leading).scores(grid);
             return IntStream.range(0, grid.size())
                     .boxed()
                     .max(Comparator.comparingDouble(i -> scores.get(i).logLikelihood()))
@@ -384,8 +388,7 @@ public final class Locator {
                 others.add(new Nuisance(Kind.SUSPECT, "suspect", List.of(suspect), expected.mean(), expected.sigma()));
                 MovieFit rest = new MovieFit(few, others, WattsPrior.normal(own.priorWatts(), own.sigmaWatts()), model);
                 HeatSource source = own.sources().get(0);
-                double sigma = Math.hypot(Judgement.registrationSigmaMm(prepared), Judgement.UNEVEN_COPPER_MM);
-                Shift shift = new PlaceSearch(rest::score).shifted(source, sigma);
+                Shift shift = new PlaceSearch(rest::score).shifted(Leeway.of(source, placeSigmaMm()));
                 nuisances.set(i, own.moved(shift.dxMm(), shift.dyMm()));
             }
         }

@@ -2,6 +2,7 @@ package ohmoscope.core.locate;
 
 import java.util.Arrays;
 import java.util.stream.IntStream;
+import ohmoscope.core.numeric.Median;
 
 /**
  * How far the slab model may be off at each pixel: a share of the heat that shows there once what stands still is out;
@@ -94,9 +95,7 @@ final class ModelError {
     }
 
     private static void centre(float[] values) {
-        float[] sorted = values.clone();
-        Arrays.sort(sorted);
-        float median = sorted[sorted.length / 2];
+        float median = Median.of(values.clone(), values.length);
         for (int p = 0; p < values.length; p++) {
             values[p] -= median;
         }

@@ -35,7 +35,7 @@ final class ModelRefiner {
     /** A gain below this many nats, or below this share of what is explained, ends the climb. */
     private static final double SETTLED_NATS = 0.05;
 
-    private static final double SETTLED_SHARE = 3e-4;
+    private static final double SETTLED_SHARE = 1e-3;
 
     private final List<CaptureModel> captures;
     private final List<MovieFit.Nuisance> nuisances;

@@ -26,10 +26,6 @@ final class PlaceSearch {
         private Shift by(double x, double y) {
             return new Shift(dxMm + x, dyMm + y);
         }
-
-        private double length2() {
-            return dxMm * dxMm + dyMm * dyMm;
-        }
     }
 
     /** A place and how well it explains the frames, nats. */
@@ -39,27 +35,29 @@ final class PlaceSearch {
         return fit.apply(source).logLikelihood();
     }
 
-    /** Log-likelihood at a shift, less what that costs when it is expected to be nought give or take a sigma. */
-    double penalised(HeatSource source, Shift shift, double sigmaMm) {
-        return at(source.moved(shift.dxMm(), shift.dyMm())) - shift.length2() / (2 * sigmaMm * sigmaMm);
+    /** Log-likelihood at a shift from the expected spot, less what that costs. */
+    double penalised(Leeway leeway, Shift shift) {
+        HeatSource moved = leeway.spot().moved(shift.dxMm(), shift.dyMm());
+        return at(moved) - leeway.cost(moved.xMm(), moved.yMm());
     }
 
     /** The shift that is likeliest together with its prior: two guarded Newton steps on a quadratic stencil. */
-    Shift shifted(HeatSource source, double sigmaMm) {
+    Shift shifted(Leeway leeway) {
         Shift best = new Shift(0, 0);
-        double value = at(source);
+        double value = at(leeway.spot());
         double h = STEP_MM;
-        double floor = 1 / (sigmaMm * sigmaMm);
+        double floor = 1 / (leeway.insideMm() * leeway.insideMm());
+        double farthest = 2 * leeway.insideMm();
         for (int step = 0; step < NEWTON_STEPS; step++) {
             Shift[] tried = {best.by(h, 0), best.by(-h, 0), best.by(0, h), best.by(0, -h), best};
             double[] reached = new double[tried.length];
             for (int t = 0; t < 4; t++) {
-                reached[t] = penalised(source, tried[t], sigmaMm);
+                reached[t] = penalised(leeway, tried[t]);
             }
             tried[4] = best.by(
-                    newton(reached[0], reached[1], value, floor, sigmaMm),
-                    newton(reached[2], reached[3], value, floor, sigmaMm));
-            reached[4] = penalised(source, tried[4], sigmaMm);
+                    newton(reached[0], reached[1], value, floor, farthest),
+                    newton(reached[2], reached[3], value, floor, farthest));
+            reached[4] = penalised(leeway, tried[4]);
             for (int t = 0; t < tried.length; t++) {
                 if (reached[t] > value) {
                     value = reached[t];
@@ -71,10 +69,10 @@ final class PlaceSearch {
     }
 
     /** A step along one axis, from the values ahead, behind and here. */
-    private static double newton(double ahead, double behind, double here, double floor, double sigmaMm) {
+    private static double newton(double ahead, double behind, double here, double floor, double farthest) {
         double slope = (ahead - behind) / (2 * STEP_MM);
         double curvature = Math.max(floor, (2 * here - ahead - behind) / (STEP_MM * STEP_MM));
-        return limited(slope / curvature, 2 * sigmaMm);
+        return limited(slope / curvature, farthest);
     }
 
     private static double limited(double value, double most) {

@@ -94,7 +94,7 @@ final class SourceBatch {
                 float[] under = new float[k * count];
                 spots.get(c).addTo(lid.xMm(), lid.yMm(), count, under, scratch);
                 for (int j = 0; j < k; j++) {
-                    means[l * k + j][c] = lid.mean(under, j, k);
+                    means[l * k + j][c] = lid.mean(under, j * count);
                 }
             }
         }
@@ -133,7 +133,7 @@ final class SourceBatch {
             if (lid >= 0) {
                 System.arraycopy(lidMean[lid * k + j], 0, lane, 0, sources);
             } else {
-                int at = i * k + j;
+                int at = j * count + i;
                 for (int c = 0; c < sources; c++) {
                     lane[c] = raw[c][at];
                 }

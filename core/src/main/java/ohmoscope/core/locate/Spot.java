@@ -35,7 +35,7 @@ final class Spot {
     }
 
     /**
-     * Adds its components at the first {@code count} places to {@code out[i · components + component]}.
+     * Adds its components at the first {@code count} places to {@code out[component · count + i]}.
      *
      * @param xMm places on the board
      */

@@ -1,7 +1,7 @@
 package ohmoscope.core.locate;
 
-import java.util.Arrays;
 import java.util.stream.IntStream;
+import ohmoscope.core.numeric.Median;
 
 /**
  * How far pixels without heat scatter, by component: the camera's noise, bodies' changing reflections, and smooth
@@ -11,7 +11,6 @@ import java.util.stream.IntStream;
  * sizes, and what exceeds the noise counts as often as the square has pixels.
  */
 final class Spreads {
-    private static final double NORMAL = 1.4826;
 
     private final double noise2;
     private final double[] boardExtra2;
@@ -61,17 +60,8 @@ final class Spreads {
 
     /** Robust variance of the means over squares. */
     private static double variance(float[] level, Squares squares) {
-        return squares.enough() ? Math.pow(NORMAL * medianDistance(squares.means(level, 0)), 2) : 0;
-    }
-
-    private static double medianDistance(double[] values) {
-        Arrays.sort(values);
-        double middle = values[values.length / 2];
-        for (int i = 0; i < values.length; i++) {
-            values[i] = Math.abs(values[i] - middle);
-        }
-        Arrays.sort(values);
-        return values[values.length / 2];
+        float[] means = squares.means(level, 0);
+        return squares.enough() ? Math.pow(Median.spread(means, means.length), 2) : 0;
     }
 
     private static void takeMedians(float[] level, int[] line, int lines) {
@@ -89,8 +79,7 @@ final class Spreads {
         }
         float[] median = new float[lines];
         for (int l = 0; l < lines; l++) {
-            Arrays.sort(sorted, start[l], start[l + 1]);
-            median[l] = start[l + 1] > start[l] ? sorted[(start[l] + start[l + 1]) / 2] : 0;
+            median[l] = Median.of(sorted, start[l], start[l + 1]);
         }
         for (int p = 0; p < level.length; p++) {
             level[p] -= median[line[p]];

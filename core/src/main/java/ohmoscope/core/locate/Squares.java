@@ -50,15 +50,16 @@ record Squares(int side, int[] of, int[] pixels) {
     }
 
     /** Means over the squares. @param values of which those from {@code from} on count, one a pixel */
-    double[] means(float[] values, int from) {
-        double[] means = new double[pixels.length];
+    float[] means(float[] values, int from) {
+        double[] sums = new double[pixels.length];
         for (int p = 0; p < of.length; p++) {
             if (of[p] >= 0) {
-                means[of[p]] += values[from + p];
+                sums[of[p]] += values[from + p];
             }
         }
+        float[] means = new float[sums.length];
         for (int i = 0; i < means.length; i++) {
-            means[i] /= pixels[i];
+            means[i] = (float) (sums[i] / pixels[i]);
         }
         return means;
     }

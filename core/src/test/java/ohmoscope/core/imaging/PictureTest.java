@@ -44,13 +44,6 @@ class PictureTest {
         assertThat(out).containsExactly(in, within(1e-6f));
     }
 
-    @Test
-    void medianOfEvenAndOdd() {
-        assertThat(Median.of(new float[] {3, 1, 2, 99}, 3)).isEqualTo(2);
-        assertThat(Median.of(new float[] {4, 1, 2, 3}, 4)).isEqualTo(2.5f);
-        assertThat(Median.of(new float[0], 0)).isZero();
-    }
-
     private static WarmthMap hill() {
         int n = 81;
         float[] kelvin = new float[n * n];

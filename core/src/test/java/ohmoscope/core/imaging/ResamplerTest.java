@@ -70,25 +70,4 @@ class ResamplerTest {
         assertThat(out[5 * W + 4]).isZero();
         assertThat(out[5 * W + 13]).isCloseTo(1, within(1e-6f));
     }
-
-    @Test
-    void theMedianIsThatOfTheSortedValues() {
-        Random random = new Random(7);
-        for (int round = 0; round < 300; round++) {
-            int n = 1 + random.nextInt(60);
-            float[] values = new float[n + 3];
-            for (int i = 0; i < values.length; i++) {
-                // Few different values, so that many are alike.
-                values[i] = random.nextInt(round % 5 == 0 ? 3 : 1000);
-            }
-            float[] sorted = java.util.Arrays.copyOf(values, n);
-            java.util.Arrays.sort(sorted);
-            float expected = n % 2 == 1 ? sorted[n / 2] : (sorted[n / 2 - 1] + sorted[n / 2]) / 2;
-            float[] beyond = java.util.Arrays.copyOfRange(values, n, n + 3);
-            assertThat(Median.of(values, n)).isEqualTo(expected);
-            assertThat(java.util.Arrays.copyOfRange(values, n, n + 3)).isEqualTo(beyond);
-            java.util.Arrays.sort(values, 0, n);
-            assertThat(java.util.Arrays.copyOf(values, n)).isEqualTo(sorted);
-        }
-    }
 }

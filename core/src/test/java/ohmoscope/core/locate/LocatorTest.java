@@ -42,7 +42,7 @@ class LocatorTest {
         return Fixtures.log(ON_S, FRAMES, FRAMES * 0.1, VOLTS, watts / VOLTS);
     }
 
-    /** What a watt at a place does to every pixel in every frame, {@code [pixel · frames + frame]}. */
+    /** What a watt at a place does to every pixel in every frame, {@code [frame · pixels + pixel]}. */
     private float[] perWatt(double xMm, double yMm, boolean near) {
         double[][] each = new double[FRAMES][FRAMES];
         for (int f = 0; f < FRAMES; f++) {
@@ -68,7 +68,7 @@ class LocatorTest {
         for (int f = 0; f < FRAMES; f++) {
             char[] counts = new char[W * H];
             for (int p = 0; p < counts.length; p++) {
-                double kelvin = 295 + watts * perWatt[p * FRAMES + f] + NOISE_K * random.nextGaussian();
+                double kelvin = 295 + watts * perWatt[f * W * H + p] + NOISE_K * random.nextGaussian();
                 counts[p] = (char) Math.round(kelvin / 0.01);
             }
             frames.add(camera.apply(counts));

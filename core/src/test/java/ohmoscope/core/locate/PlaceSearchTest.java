@@ -26,24 +26,25 @@ class PlaceSearchTest {
     @Test
     void aShiftIsHeldBackByItsPrior() {
         PlaceSearch search = hill(10.4, 9.8, 0.3, 0.3, 0);
-        Shift free = search.shifted(START, 50);
+        Shift free = search.shifted(Leeway.of(START, 50));
         assertThat(free.dxMm()).isCloseTo(0.4, within(1e-4));
         assertThat(free.dyMm()).isCloseTo(-0.2, within(1e-4));
         // As sure of the board as of the picture: half-way.
-        Shift held = search.shifted(START, 0.3);
+        Leeway sure = Leeway.of(START, 0.3);
+        Shift held = search.shifted(sure);
         assertThat(held.dxMm()).isCloseTo(0.2, within(1e-6));
         assertThat(held.dyMm()).isCloseTo(-0.1, within(1e-6));
-        assertThat(search.penalised(START, held, 0.3)).isGreaterThan(search.penalised(START, free, 0.3));
+        assertThat(search.penalised(sure, held)).isGreaterThan(search.penalised(sure, free));
     }
 
     @Test
     void onThePlaceItselfNothingIsShifted() {
-        assertThat(hill(10, 10, 0.5, 0.2, 0).shifted(START, 1)).isEqualTo(new Shift(0, 0));
+        assertThat(hill(10, 10, 0.5, 0.2, 0).shifted(Leeway.of(START, 1))).isEqualTo(new Shift(0, 0));
     }
 
     @Test
     void noStepGoesFartherThanThePriorAllows() {
-        Shift shift = hill(30, 10, 5, 5, 0).shifted(START, 0.2);
+        Shift shift = hill(30, 10, 5, 5, 0).shifted(Leeway.of(START, 0.2));
         assertThat(shift.dxMm()).isBetween(0.0, 0.8);
     }
 

@@ -21,6 +21,7 @@ class SpotTest {
     private final RadialTable table = new RadialTable(
             slab, true, 0.4, ProjectedKernel.of(EACH, new TimeKernel(Waveform.stepAt(0), TIMES, 0, 0.1)), 50);
 
+    /** {@code [place · times + time]}. */
     private float[] at(double sourceXMm, double sourceYMm, float... places) {
         int count = places.length / 2;
         float[] xMm = new float[count];
@@ -31,7 +32,13 @@ class SpotTest {
         }
         float[] out = new float[count * TIMES.length];
         new Spot(table, sourceXMm, sourceYMm, outline).addTo(xMm, yMm, count, out, new Spot.Scratch(count));
-        return out;
+        float[] byPlace = new float[out.length];
+        for (int i = 0; i < count; i++) {
+            for (int j = 0; j < TIMES.length; j++) {
+                byPlace[i * TIMES.length + j] = out[j * count + i];
+            }
+        }
+        return byPlace;
     }
 
     @Test

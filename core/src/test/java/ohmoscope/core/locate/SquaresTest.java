@@ -16,9 +16,9 @@ class SquaresTest {
         for (int p = 0; p < pixels.count(); p++) {
             rows[2 + p] = pixels.row()[p];
         }
-        double[] means = squares.means(rows, 2);
-        assertThat(means[0]).isEqualTo(0.5);
-        assertThat(means[11]).isEqualTo(4.5);
+        float[] means = squares.means(rows, 2);
+        assertThat(means[0]).isEqualTo(0.5f);
+        assertThat(means[11]).isEqualTo(4.5f);
     }
 
     @Test

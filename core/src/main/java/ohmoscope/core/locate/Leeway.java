@@ -1,0 +1,55 @@
+package ohmoscope.core.locate;
+
+/**
+ * What it costs that heat starts beside the place at which it is expected. Registration and copper may have moved the
+ * picture a little; inside a large part the heat may start anywhere, but not outside of it.
+ *
+ * @param spot where it is expected
+ * @param xMm middle of the rectangle within which the heat may start
+ * @param halfWMm of it, along its own axis; 0 where the spot is the only place
+ * @param halfHMm likewise
+ * @param angleRad of that axis
+ * @param outsideMm one sigma of what moves the picture
+ * @param insideMm one sigma of both, within the rectangle
+ */
+record Leeway(
+        HeatSource spot,
+        double xMm,
+        double yMm,
+        double halfWMm,
+        double halfHMm,
+        double angleRad,
+        double outsideMm,
+        double insideMm) {
+    /** Round one place. */
+    static Leeway of(HeatSource spot, double sigmaMm) {
+        return new Leeway(spot, spot.xMm(), spot.yMm(), 0, 0, 0, sigmaMm, sigmaMm);
+    }
+
+    /** Nats. */
+    double cost(double placeXMm, double placeYMm) {
+        double[] place = local(placeXMm, placeYMm);
+        double[] expected = local(spot.xMm(), spot.yMm());
+        double u = limited(place[0], Math.max(halfWMm, Math.abs(expected[0])));
+        double v = limited(place[1], Math.max(halfHMm, Math.abs(expected[1])));
+        double outside2 = square(place[0] - u, place[1] - v);
+        double inside2 = square(u - expected[0], v - expected[1]);
+        return outside2 / (2 * outsideMm * outsideMm) + inside2 / (2 * insideMm * insideMm);
+    }
+
+    private double[] local(double x, double y) {
+        double dx = x - xMm;
+        double dy = y - yMm;
+        double cos = Math.cos(angleRad);
+        double sin = Math.sin(angleRad);
+        return new double[] {cos * dx + sin * dy, cos * dy - sin * dx};
+    }
+
+    private static double limited(double value, double most) {
+        return Math.max(-most, Math.min(most, value));
+    }
+
+    private static double square(double u, double v) {
+        return u * u + v * v;
+    }
+}

@@ -1,0 +1,53 @@
+package ohmoscope.core.locate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.List;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Side;
+import org.junit.jupiter.api.Test;
+
+class LeewayTest {
+    private static final double SIGMA_MM = 0.3;
+    private static final HeatSource SPOT = new HeatSource(10, 20, Side.TOP, 0.2, 0.1);
+
+    private static Part part(double wMm, double hMm) {
+        return Part.of("U1", PartKind.IC, Side.TOP, 10, 20, wMm, hMm, List.of());
+    }
+
+    @Test
+    void roundOnePlaceItGrowsWithTheSquare() {
+        Leeway leeway = Leeway.of(SPOT, SIGMA_MM);
+        assertThat(leeway.cost(10, 20)).isZero();
+        assertThat(leeway.cost(10, 20 - SIGMA_MM)).isCloseTo(0.5, within(1e-9));
+        assertThat(leeway.cost(10 + 3 * SIGMA_MM, 20)).isCloseTo(4.5, within(1e-9));
+    }
+
+    @Test
+    void aSmallPartsHeatStartsAtItsPlaceOnly() {
+        Candidate small = new Candidate(part(1.6, 0.8), 1);
+        Leeway leeway = small.leeway(small.spots().get(0), SIGMA_MM);
+        assertThat(leeway.cost(10.6, 20)).isCloseTo(2, within(1e-9));
+    }
+
+    @Test
+    void insideALargePartItCostsLittleAndOutsideMuch() {
+        Candidate large = new Candidate(part(5, 5), 1);
+        HeatSource corner = large.spots().get(0);
+        Leeway leeway = large.leeway(corner, SIGMA_MM);
+        assertThat(leeway.cost(corner.xMm(), corner.yMm())).isZero();
+        double inwards = leeway.cost(corner.xMm() + 1, corner.yMm());
+        double outwards = leeway.cost(corner.xMm() - 1, corner.yMm());
+        assertThat(inwards).isLessThan(0.8);
+        assertThat(outwards).isCloseTo(1 / (2 * SIGMA_MM * SIGMA_MM), within(1e-9));
+    }
+
+    @Test
+    void itTurnsWithThePart() {
+        Leeway upright = new Leeway(SPOT, 10, 20, 2, 0, Math.PI / 2, SIGMA_MM, 1);
+        assertThat(upright.cost(10, 21)).isCloseTo(0.5, within(1e-9));
+        assertThat(upright.cost(11, 20)).isCloseTo(1 / (2 * SIGMA_MM * SIGMA_MM), within(1e-9));
+    }
+}
