@@ -101,15 +101,21 @@ class MainTest {
         JsonNode source = mapper.readTree(
                         run("locate", temp.resolve("one.zip").toString()).out())
                 .get("source");
-        double xMm =
-                source.get("x_mm").asDouble() - told.get("heat_spot").get(0).asDouble();
-        double yMm =
-                source.get("y_mm").asDouble() - told.get("heat_spot").get(1).asDouble();
-        assertThat(toSpot).isCloseTo(Math.hypot(xMm, yMm), within(0.02));
+        JsonNode spot = told.get("heat_spot");
+        assertThat(toSpot)
+                .isCloseTo(apartMm(source, spot.get(0).asDouble(), spot.get(1).asDouble()), within(0.02));
 
         Files.writeString(truth, Files.readString(truth).replace("heat_spot", "no_spot"));
         run("evaluate", temp.toString(), "--json", report.toString());
-        assertThat(offMm(report)).isGreaterThan(toSpot + 0.5);
+        double toMiddle =
+                apartMm(source, told.get("x_mm").asDouble(), told.get("y_mm").asDouble());
+        assertThat(offMm(report)).isCloseTo(toMiddle, within(0.02));
+        assertThat(toMiddle).isNotCloseTo(toSpot, within(0.02));
+    }
+
+    private static double apartMm(JsonNode source, double xMm, double yMm) {
+        return Math.hypot(
+                source.get("x_mm").asDouble() - xMm, source.get("y_mm").asDouble() - yMm);
     }
 
     private static double offMm(Path report) throws IOException {
