@@ -128,7 +128,7 @@ public final class DemoJobs {
                         List.of(TOP),
                         stand,
                         422,
-                        survey("VBAT", 0.03, "V3A", 0.42, "C28", "J2")),
+                        survey("VBAT", 0.03, "V3A", 0.42, "C28", "J1")),
                 demo(
                         furrow,
                         "K-0423",
