@@ -21,10 +21,18 @@ public final class PadUnderProbe {
 
     private static final double MOST_TELLING = 10;
 
+    /** From here on the marked place is worth a word. */
+    private static final double NEARER = 1.2;
+
     /** That ground itself is written down, and means something else. */
     private static final double WRITTEN_DOWN = 300;
 
     private PadUnderProbe() {}
+
+    /** Whether the marked place is clearly nearer to a ground pad than to one of the net, or ground is written down. */
+    public static boolean nearerToGround(Board board, Injection injection) {
+        return groundOverNet(board, injection) > NEARER;
+    }
 
     /** How much likelier the probe stands on ground than on the injection's net, by what is written down alone. */
     public static double groundOverNet(Board board, Injection injection) {

@@ -17,16 +17,18 @@ class PadUnderProbeTest {
     private final Board board = Fixtures.board();
 
     private double on(String net, Optional<ProbePlace> at) {
-        return PadUnderProbe.groundOverNet(
-                board,
-                new Injection(
-                        net,
-                        at,
-                        Optional.empty(),
-                        OptionalDouble.empty(),
-                        OptionalDouble.empty(),
-                        OptionalDouble.empty(),
-                        OptionalDouble.empty()));
+        return PadUnderProbe.groundOverNet(board, injection(net, at));
+    }
+
+    private static Injection injection(String net, Optional<ProbePlace> at) {
+        return new Injection(
+                net,
+                at,
+                Optional.empty(),
+                OptionalDouble.empty(),
+                OptionalDouble.empty(),
+                OptionalDouble.empty(),
+                OptionalDouble.empty());
     }
 
     private ProbePlace pad(String ref, String net) {
@@ -53,6 +55,16 @@ class PadUnderProbeTest {
         assertThat(on("VSYS", Optional.of(new ProbePlace(-50, -50, Side.TOP, Optional.empty()))))
                 .isEqualTo(1);
         assertThat(on("VSYS", Optional.empty())).isEqualTo(1);
+    }
+
+    @Test
+    void onlyAPlaceClearlyOnGroundIsWorthAWord() {
+        assertThat(PadUnderProbe.nearerToGround(board, at("C3", "GND"))).isTrue();
+        assertThat(PadUnderProbe.nearerToGround(board, at("C3", "VSYS"))).isFalse();
+    }
+
+    private Injection at(String ref, String net) {
+        return injection("VSYS", Optional.of(pad(ref, net)));
     }
 
     @Test

@@ -11,6 +11,7 @@ import ohmoscope.core.board.Side;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.inject.FaultResistance;
+import ohmoscope.core.inject.PadUnderProbe;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.NextStep;
 import ohmoscope.core.prove.Proof;
@@ -101,7 +102,7 @@ public record SheetView(
                 suspects(board, analysis),
                 rest(board, bundle.rail(), analysis),
                 judged.remaining(),
-                warnings(analysis),
+                warnings(bundle, analysis),
                 analysis.map(StoredAnalysis::verdict)
                                 .filter(v -> v == Verdict.AREA)
                                 .isPresent()
@@ -228,12 +229,19 @@ public record SheetView(
                 + Eng.percent(a.noneProbability()) + " %.";
     }
 
-    private static List<Caution> warnings(Optional<StoredAnalysis> analysis) {
-        return analysis.map(a -> a.warnings().entrySet().stream()
-                        .map(w ->
-                                new Caution(StoredAnalysis.code(w.getKey()), LocateJson.text(w.getKey(), w.getValue())))
-                        .toList())
-                .orElse(List.of());
+    private static List<Caution> warnings(Bundle bundle, Optional<StoredAnalysis> analysis) {
+        Stream<Caution> probe = bundle
+                .injection()
+                .filter(injection -> PadUnderProbe.nearerToGround(bundle.board(), injection))
+                .map(injection -> new Caution(
+                        "probe-on-ground",
+                        "The hot lead is marked nearer to a ground pad than to one of " + injection.net()
+                                + ". If it sat there, only the leads could warm."))
+                .stream();
+        Stream<Caution> frames = analysis.stream()
+                .flatMap(a -> a.warnings().entrySet().stream())
+                .map(w -> new Caution(StoredAnalysis.code(w.getKey()), LocateJson.text(w.getKey(), w.getValue())));
+        return Stream.concat(probe, frames).toList();
     }
 
     private static Optional<AgainReading> again(Proof proof) {

@@ -11,11 +11,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.core.diagnose.Schools;
+import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.SourceEstimate;
@@ -38,6 +41,10 @@ class SheetViewTest {
     private static final Instant IMPORTED = Instant.parse("2026-02-01T09:00:00Z");
 
     private static JobFile.Stored job(Observation... observations) {
+        return job(Optional.empty(), observations);
+    }
+
+    private static JobFile.Stored job(Optional<Injection> injection, Observation... observations) {
         List<EvidenceStore.Entry> entries = new ArrayList<>();
         for (int i = 0; i < observations.length; i++) {
             entries.add(new EvidenceStore.Entry(observations[i], IMPORTED.plusSeconds(60L * i), "bench"));
@@ -46,7 +53,7 @@ class SheetViewTest {
                 new Bundle.Job("K-7", "No charge", Optional.of(IMPORTED)),
                 Fixtures.board(),
                 "VSYS",
-                Optional.empty(),
+                injection,
                 Optional.of(Fixtures.log(1, 3, 4, 0.2, 2)),
                 List.of(),
                 List.of(observations),
@@ -207,6 +214,24 @@ class SheetViewTest {
 
     private static StoredAnalysis withVerdict(Verdict verdict) {
         return withVerdict(verdict, verdict == Verdict.NONE ? 0.95 : called().noneProbability());
+    }
+
+    @Test
+    void aLeadMarkedOnAGroundPadIsToldBeforeAnyFrame() {
+        Pin ground = Fixtures.board().part("C3").orElseThrow().pins().get(1);
+        assertThat(ground.net()).isEqualTo("GND");
+        Injection injection = new Injection(
+                "VSYS",
+                Optional.of(new ProbePlace(ground.xMm(), ground.yMm(), Side.TOP, Optional.of("C3"))),
+                Optional.empty(),
+                OptionalDouble.empty(),
+                OptionalDouble.empty(),
+                OptionalDouble.empty(),
+                OptionalDouble.empty());
+        assertThat(view(job(Optional.of(injection)), Optional.empty()).warnings())
+                .singleElement()
+                .satisfies(w -> assertThat(w.text()).contains("ground pad", "VSYS"));
+        assertThat(view(job(), Optional.empty()).warnings()).isEmpty();
     }
 
     private static StoredAnalysis withVerdict(Verdict verdict, double none) {
