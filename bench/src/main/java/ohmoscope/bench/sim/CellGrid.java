@@ -114,14 +114,13 @@ final class CellGrid {
     }
 
     private void add(double x, double y, Map<Integer, Double> weights) {
-        int i = lowest(x - x0, nx);
-        int j = lowest(y - y0, ny);
-        double a = part(x - x0, i);
-        double b = part(y - y0, j);
+        Corner corner = corner(x, y);
+        double a = corner.along();
+        double b = corner.across();
         double[] share = {(1 - b) * (1 - a), (1 - b) * a, b * (1 - a), b * a};
         double found = 0;
         for (int q = 0; q < share.length; q++) {
-            int cell = (j + q / 2) * nx + i + q % 2;
+            int cell = corner.cell() + q / 2 * nx + q % 2;
             if (solid[cell] && share[q] > 0) {
                 weights.merge(cell, share[q], Double::sum);
                 found += share[q];
@@ -130,6 +129,15 @@ final class CellGrid {
         if (found == 0) {
             weights.merge(nearest(x, y), 1.0, Double::sum);
         }
+    }
+
+    /** The first of the four cells round a place, and how far the place is from its middle to the next ones', 0 to 1. */
+    private record Corner(int cell, double along, double across) {}
+
+    private Corner corner(double x, double y) {
+        int i = lowest(x - x0, nx);
+        int j = lowest(y - y0, ny);
+        return new Corner(j * nx + i, part(x - x0, i), part(y - y0, j));
     }
 
     private int lowest(double along, int count) {
@@ -154,11 +162,10 @@ final class CellGrid {
 
     /** A field between the cells' middles, bilinear. */
     double between(float[] field, double x, double y) {
-        int i = lowest(x - x0, nx);
-        int j = lowest(y - y0, ny);
-        double a = part(x - x0, i);
-        double b = part(y - y0, j);
-        int c = j * nx + i;
+        Corner corner = corner(x, y);
+        double a = corner.along();
+        double b = corner.across();
+        int c = corner.cell();
         return (1 - b) * ((1 - a) * field[c] + a * field[c + 1])
                 + b * ((1 - a) * field[c + nx] + a * field[c + nx + 1]);
     }

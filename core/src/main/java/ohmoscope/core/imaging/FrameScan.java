@@ -317,8 +317,7 @@ public record FrameScan(
             }
             int full = 0;
             for (char count : counts) {
-                // 1 at the end of the scale, else 0, without a branch.
-                full += count + 1 >> 16;
+                full += count == 65535 ? 1 : 0;
             }
             return full / (double) counts.length;
         }

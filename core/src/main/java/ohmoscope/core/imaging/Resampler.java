@@ -88,31 +88,11 @@ public final class Resampler {
         int back = (wholeY - 1) * width + wholeX - 1;
         boolean inside =
                 wholeX - 1 >= -marginPx && wholeX + 2 <= marginPx && wholeY - 1 >= -marginPx && wholeY + 2 <= marginPx;
-        if (inside) {
-            between(in, width, back, places, wx, wy, out);
-            return;
-        }
         for (int i = 0; i < places.length; i++) {
-            out[i] =
-                    nearEdge(in, places[i] % width + wholeX - 1, places[i] / width + wholeY - 1, width, height, wx, wy);
-        }
-    }
-
-    /** At places of which sixteen pixels, from {@code back} on, all lie in the picture. */
-    private static void between(float[] in, int width, int back, int[] places, float[] wx, float[] wy, float[] out) {
-        float a = wx[0];
-        float b = wx[1];
-        float c = wx[2];
-        float d = wx[3];
-        for (int i = 0; i < places.length; i++) {
-            int r0 = places[i] + back;
-            int r1 = r0 + width;
-            int r2 = r1 + width;
-            int r3 = r2 + width;
-            out[i] = wy[0] * (a * in[r0] + b * in[r0 + 1] + c * in[r0 + 2] + d * in[r0 + 3])
-                    + wy[1] * (a * in[r1] + b * in[r1 + 1] + c * in[r1 + 2] + d * in[r1 + 3])
-                    + wy[2] * (a * in[r2] + b * in[r2 + 1] + c * in[r2 + 2] + d * in[r2 + 3])
-                    + wy[3] * (a * in[r3] + b * in[r3 + 1] + c * in[r3 + 2] + d * in[r3 + 3]);
+            out[i] = inside
+                    ? inside(in, places[i] + back, width, wx, wy)
+                    : nearEdge(
+                            in, places[i] % width + wholeX - 1, places[i] / width + wholeY - 1, width, height, wx, wy);
         }
     }
 

@@ -58,7 +58,7 @@ final class ShiftEstimator {
                     steep[n++] = right * right + down * down;
                 }
             }
-            float least = n > STEEPEST ? Median.ranked(steep.clone(), n - STEEPEST) : 0;
+            float least = n > STEEPEST ? Median.ranked(steep.clone(), n, n - STEEPEST) : 0;
             int[] at = IntStream.range(0, n)
                     .filter(i -> steep[i] >= least)
                     .map(i -> inner[i])

@@ -1,7 +1,6 @@
 package ohmoscope.core.imaging;
 
 import java.io.IOException;
-import java.util.Arrays;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.evidence.SupplyLog.OnSpan;
 import ohmoscope.core.numeric.Median;
@@ -125,7 +124,7 @@ public record WarmthMap(
                 seen[n++] = kelvin[c];
             }
         }
-        float level = n == 0 ? 0 : Median.ranked(Arrays.copyOf(seen, n), n / 4);
+        float level = n == 0 ? 0 : Median.ranked(seen, n, n / 4);
         for (int c = 0; c < kelvin.length; c++) {
             kelvin[c] -= level;
         }

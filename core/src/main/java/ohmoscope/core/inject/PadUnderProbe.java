@@ -1,10 +1,9 @@
 package ohmoscope.core.inject;
 
 import java.util.function.Predicate;
-import java.util.stream.DoubleStream;
+import java.util.stream.Stream;
 import ohmoscope.core.board.Board;
-import ohmoscope.core.board.Pin;
-import ohmoscope.core.board.TestPoint;
+import ohmoscope.core.board.PointMm;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.ProbePlace;
 
@@ -51,14 +50,18 @@ public final class PadUnderProbe {
     }
 
     private static double nearestMm(Board board, ProbePlace at, Predicate<String> net) {
-        DoubleStream pins = board.parts().stream()
+        Stream<PointMm> pins = board.parts().stream()
                 .filter(part -> part.side() == at.side())
                 .flatMap(part -> part.pins().stream())
                 .filter(pin -> net.test(pin.net()))
-                .mapToDouble((Pin pin) -> Math.hypot(pin.xMm() - at.xMm(), pin.yMm() - at.yMm()));
-        DoubleStream points = board.testPoints().stream()
+                .map(pin -> new PointMm(pin.xMm(), pin.yMm()));
+        Stream<PointMm> points = board.testPoints().stream()
                 .filter(point -> point.side() == at.side() && net.test(point.net()))
-                .mapToDouble((TestPoint point) -> Math.hypot(point.xMm() - at.xMm(), point.yMm() - at.yMm()));
-        return Math.min(FAR_MM, DoubleStream.concat(pins, points).min().orElse(FAR_MM));
+                .map(point -> new PointMm(point.xMm(), point.yMm()));
+        double nearest = Stream.concat(pins, points)
+                .mapToDouble(pad -> pad.distanceMm(at.xMm(), at.yMm()))
+                .min()
+                .orElse(FAR_MM);
+        return Math.min(FAR_MM, nearest);
     }
 }

@@ -74,14 +74,14 @@ record Candidate(Part part, double prior) {
      * @param sigmaMm of what moves the picture
      */
     Leeway leeway(HeatSource spot, double sigmaMm) {
-        double halfW = part.wMm() <= WHOLE_MM ? 0 : DIE_SHARE * part.wMm() / 2;
-        double halfH = part.hMm() <= WHOLE_MM ? 0 : DIE_SHARE * part.hMm() / 2;
+        int across = steps(part.wMm());
+        int along = steps(part.hMm());
         return new Leeway(
                 spot,
                 part.xMm(),
                 part.yMm(),
-                halfW,
-                halfH,
+                offset(across - 1, across, part.wMm()),
+                offset(along - 1, along, part.hMm()),
                 Math.toRadians(part.rotDeg()),
                 sigmaMm,
                 Math.hypot(sigmaMm, SPOT_STEP_MM / 2));

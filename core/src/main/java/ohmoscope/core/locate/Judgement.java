@@ -383,7 +383,7 @@ final class Judgement {
      */
     LocateResult nothing(HeatModel model) {
         double priorSum = candidates.stream().mapToDouble(Candidate::prior).sum();
-        double none = nonePrior();
+        double none = settings.nonePrior();
         double share = 1 - none - settings.elsewherePrior();
         List<Suspect> suspects = candidates.stream()
                 .sorted(Comparator.comparingDouble(candidate -> -candidate.prior()))
@@ -393,8 +393,8 @@ final class Judgement {
         return new LocateResult(
                 Verdict.NONE,
                 suspects,
-                settings.nonePrior(),
-                candidates.isEmpty() ? 1 - settings.nonePrior() : settings.elsewherePrior(),
+                none,
+                candidates.isEmpty() ? 1 - none : settings.elsewherePrior(),
                 Optional.empty(),
                 resistance,
                 cameraAndSupplyWarnings(),

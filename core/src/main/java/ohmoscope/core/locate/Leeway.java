@@ -4,7 +4,7 @@ package ohmoscope.core.locate;
  * What it costs that heat starts beside the place at which it is expected. Registration and copper may have moved the
  * picture a little; inside a large part the heat may start anywhere, but not outside of it.
  *
- * @param spot where it is expected
+ * @param spot where it is expected, in the rectangle
  * @param xMm middle of the rectangle within which the heat may start
  * @param halfWMm of it, along its own axis; 0 where the spot is the only place
  * @param halfHMm likewise
@@ -30,8 +30,8 @@ record Leeway(
     double cost(double placeXMm, double placeYMm) {
         double[] place = local(placeXMm, placeYMm);
         double[] expected = local(spot.xMm(), spot.yMm());
-        double u = limited(place[0], Math.max(halfWMm, Math.abs(expected[0])));
-        double v = limited(place[1], Math.max(halfHMm, Math.abs(expected[1])));
+        double u = limited(place[0], halfWMm);
+        double v = limited(place[1], halfHMm);
         double outside2 = square(place[0] - u, place[1] - v);
         double inside2 = square(u - expected[0], v - expected[1]);
         return outside2 / (2 * outsideMm * outsideMm) + inside2 / (2 * insideMm * insideMm);

@@ -60,8 +60,11 @@ final class Spreads {
 
     /** Robust variance of the means over squares. */
     private static double variance(float[] level, Squares squares) {
+        if (!squares.enough()) {
+            return 0;
+        }
         float[] means = squares.means(level, 0);
-        return squares.enough() ? Math.pow(Median.spread(means, means.length), 2) : 0;
+        return Math.pow(Median.spread(means, means.length), 2);
     }
 
     private static void takeMedians(float[] level, int[] line, int lines) {

@@ -34,9 +34,9 @@ public final class Median {
         return (low + high) / 2;
     }
 
-    /** The value that so many of all are not greater than. @param rank counted from 0, below the values' number */
-    public static float ranked(float[] values, int rank) {
-        return select(values, 0, values.length, rank);
+    /** Of the first values the one that {@code rank} of them are not greater than. @param rank from 0, below their number */
+    public static float ranked(float[] values, int count, int rank) {
+        return select(values, 0, count, rank);
     }
 
     /** One standard deviation of the first values were they normal, by the median absolute deviation. */
