@@ -4,19 +4,26 @@ import java.io.IOException;
 import java.util.stream.IntStream;
 
 /**
- * A few frames read one after another, to be worked on together. The last one of the batch before is kept. Memory:
- * {@code size + 1} frames of counts.
+ * A few frames read one after another, to be worked on together, and room for the pictures made of them. The last one of
+ * the batch before is kept. Memory: {@code size + 1} frames of counts and as many pictures as are asked for; nothing is
+ * made anew from batch to batch.
  */
 final class FrameBatch {
     private final int most;
+    private final int pixels;
     private final char[][] frames;
+    private final float[][] kelvin;
+    private final float[][] still;
     private int first;
     private int held;
 
     /** @param size frames at a time, at least 1 */
     FrameBatch(CaptureSpec spec, int size) {
         most = spec.frameCount();
-        frames = new char[size + 1][spec.pixels()];
+        pixels = spec.pixels();
+        frames = new char[size + 1][pixels];
+        kelvin = new float[size][];
+        still = new float[size][];
     }
 
     /** @return false when no frame is left, or none that the capture speaks of */
@@ -46,6 +53,23 @@ final class FrameBatch {
 
     char[] counts(int place) {
         return frames[place + 1];
+    }
+
+    /** Room for that frame in kelvin, with whatever was left in it. One thread a place. */
+    float[] kelvin(int place) {
+        return room(kelvin, place);
+    }
+
+    /** Room for that frame with its shift undone, likewise. */
+    float[] still(int place) {
+        return room(still, place);
+    }
+
+    private float[] room(float[][] pictures, int place) {
+        if (pictures[place] == null) {
+            pictures[place] = new float[pixels];
+        }
+        return pictures[place];
     }
 
     /** The frame before, in this batch or the last; nothing sensible before the capture's first. */

@@ -87,13 +87,13 @@ public record FrameScan(
      * A frame with its dead pixels mended and its shift undone.
      *
      * @param kelvin row-major; mended in place, and returned itself when the camera stood still
+     * @param still as large; returned, overwritten, when it did not
      */
-    float[] stilled(CaptureSpec spec, int frame, float[] kelvin) {
+    float[] stilled(CaptureSpec spec, int frame, float[] kelvin, float[] still) {
         mend(kelvin, spec.width());
         if (steady()) {
             return kelvin;
         }
-        float[] still = new float[kelvin.length];
         Resampler.shifted(kelvin, spec.width(), spec.height(), shiftXPx.get(frame), shiftYPx.get(frame), still);
         return still;
     }
@@ -226,7 +226,7 @@ public record FrameScan(
             if (f > 0 && Arrays.equals(pair.before(), pair.after())) {
                 return new Look(f, true, pair, new float[0], 0, 0, 0, Optional.empty());
             }
-            float[] kelvin = new float[spec.pixels()];
+            float[] kelvin = batch.kelvin(place);
             double full = toKelvin(pair.after(), kelvin);
             float[] sample = new float[Math.min(spec.pixels(), SAMPLE)];
             double level = median(kelvin, reference, sample);

@@ -36,7 +36,7 @@ public record Projection(int width, int height, int binPx, int components, float
                 List<Taken> taken = batch.places()
                         .filter(i -> scan.segment().get(batch.frame(i)) >= 0)
                         .parallel()
-                        .mapToObj(i -> taken(spec, scan, batch.frame(i), batch.counts(i), w, h, binPx))
+                        .mapToObj(i -> taken(spec, scan, batch, i, w, h, binPx))
                         .toList();
                 add(taken, basis, planes);
             }
@@ -46,25 +46,29 @@ public record Projection(int width, int height, int binPx, int components, float
 
     private record Taken(int frame, float[] kelvin) {}
 
-    /** A frame stabilised and binned. */
-    private static Taken taken(CaptureSpec spec, FrameScan scan, int f, char[] counts, int w, int h, int binPx) {
-        float[] kelvin = new float[counts.length];
+    /** A frame stabilised and binned; its picture stays the batch's. */
+    private static Taken taken(CaptureSpec spec, FrameScan scan, FrameBatch batch, int place, int w, int h, int binPx) {
+        char[] counts = batch.counts(place);
+        float[] kelvin = batch.kelvin(place);
         float perCount = (float) spec.kelvinPerCount();
         for (int i = 0; i < counts.length; i++) {
             kelvin[i] = counts[i] * perCount;
         }
-        return new Taken(f, binned(scan.stilled(spec, f, kelvin), spec.width(), w, h, binPx));
+        int f = batch.frame(place);
+        float[] still = scan.stilled(spec, f, kelvin, batch.still(place));
+        bin(still, spec.width(), w, h, binPx);
+        return new Taken(f, still);
     }
 
-    private static float[] binned(float[] picture, int fullWidth, int w, int h, int bin) {
-        float[] means = new float[w * h];
+    /** Means of squares, to the picture's start, in place: none is written before what it is made of has been read. */
+    private static void bin(float[] picture, int fullWidth, int w, int h, int bin) {
         // Common to the whole frame, so it ends in the fit's free level; it keeps the sums small in single precision.
         float level = picture[0];
         if (bin == 1) {
-            for (int p = 0; p < means.length; p++) {
-                means[p] = picture[p] - level;
+            for (int p = 0; p < picture.length; p++) {
+                picture[p] -= level;
             }
-            return means;
+            return;
         }
         for (int y = 0; y < h; y++) {
             for (int x = 0; x < w; x++) {
@@ -75,10 +79,9 @@ public record Projection(int width, int height, int binPx, int components, float
                         sum += picture[row + m] - level;
                     }
                 }
-                means[y * w + x] = sum / (bin * bin);
+                picture[y * w + x] = sum / (bin * bin);
             }
         }
-        return means;
     }
 
     /** Component by component, on all cores. */

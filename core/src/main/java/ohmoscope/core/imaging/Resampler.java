@@ -15,20 +15,22 @@ public final class Resampler {
         int wholeY = (int) Math.floor(dyPx);
         float[] wx = weights(dxPx - wholeX);
         float[] wy = weights(dyPx - wholeY);
-        float[][] rows = new float[height][width];
+        // Of the rows moved along, four are needed at a time.
+        float[][] moved = new float[4][width];
         float[] line = new float[width + 3];
-        for (int y = 0; y < height; y++) {
-            lineFrom(in, y * width, width, wholeX - 1, line);
-            between(line, wx, rows[y]);
-        }
         float[] row = new float[width];
+        int next = within(wholeY - 1, height);
         for (int y = 0; y < height; y++) {
             int above = y + wholeY - 1;
+            for (; next <= within(above + 3, height); next++) {
+                lineFrom(in, next * width, width, wholeX - 1, line);
+                between(line, wx, moved[next % 4]);
+            }
             between(
-                    rows[within(above, height)],
-                    rows[within(above + 1, height)],
-                    rows[within(above + 2, height)],
-                    rows[within(above + 3, height)],
+                    moved[within(above, height) % 4],
+                    moved[within(above + 1, height) % 4],
+                    moved[within(above + 2, height) % 4],
+                    moved[within(above + 3, height) % 4],
                     wy,
                     row);
             System.arraycopy(row, 0, out, y * width, width);
@@ -81,6 +83,12 @@ public final class Resampler {
      */
     static void shiftedAt(
             float[] in, int width, int height, double dxPx, double dyPx, int[] places, int marginPx, float[] out) {
+        if (dxPx == 0 && dyPx == 0) {
+            for (int i = 0; i < places.length; i++) {
+                out[i] = in[places[i]];
+            }
+            return;
+        }
         int wholeX = (int) Math.floor(dxPx);
         int wholeY = (int) Math.floor(dyPx);
         float[] wx = weights(dxPx - wholeX);

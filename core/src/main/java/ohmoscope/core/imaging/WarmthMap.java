@@ -85,6 +85,7 @@ public record WarmthMap(
         float[] sum = new float[spec.pixels()];
         char[] counts = new char[spec.pixels()];
         float[] kelvin = new float[spec.pixels()];
+        float[] moved = new float[spec.pixels()];
         try (FrameSource.Cursor cursor = frames.open()) {
             for (int f = 0; f < weights.length && cursor.next(counts); f++) {
                 if (weights[f] == 0) {
@@ -93,7 +94,7 @@ public record WarmthMap(
                 for (int i = 0; i < counts.length; i++) {
                     kelvin[i] = (float) ((counts[i] - 32768) * spec.kelvinPerCount());
                 }
-                float[] still = scan.stilled(spec, f, kelvin);
+                float[] still = scan.stilled(spec, f, kelvin, moved);
                 float weight = (float) (weights[f] / (weights[f] > 0 ? warm : cold));
                 for (int i = 0; i < sum.length; i++) {
                     sum[i] += weight * still[i];

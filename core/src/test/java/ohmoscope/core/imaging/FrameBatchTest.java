@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
 import ohmoscope.core.Fixtures;
@@ -17,7 +18,7 @@ class FrameBatchTest {
         return Fixtures.frames(IntStream.range(0, count)
                 .mapToObj(f -> {
                     char[] frame = new char[W * H];
-                    java.util.Arrays.fill(frame, (char) (100 + f));
+                    Arrays.fill(frame, (char) (100 + f));
                     return frame;
                 })
                 .toList());
@@ -62,5 +63,18 @@ class FrameBatchTest {
     void aShortStreamEndsEarly() throws IOException {
         assertThat(read(9, 4, 3)).containsExactly(List.of(0, 1, 2), List.of(3));
         assertThat(read(9, 0, 3)).isEmpty();
+    }
+
+    @Test
+    void everyPlaceHasRoomOfItsOwnAndKeepsIt() {
+        FrameBatch batch = new FrameBatch(Fixtures.capture(W, H, 4, Fixtures.corners(40, 30, 0.15)), 2);
+        List<float[]> rooms = List.of(batch.kelvin(0), batch.kelvin(1), batch.still(0), batch.still(1));
+        for (int i = 0; i < rooms.size(); i++) {
+            Arrays.fill(rooms.get(i), i + 1);
+        }
+        assertThat(batch.kelvin(0)).hasSize(W * H).containsOnly(1);
+        assertThat(batch.kelvin(1)).containsOnly(2);
+        assertThat(batch.still(0)).containsOnly(3);
+        assertThat(batch.still(1)).hasSize(W * H).containsOnly(4);
     }
 }

@@ -188,7 +188,7 @@ class FrameScanTest {
             kelvin[i] = (float) spec.kelvin(frames.get(20)[i]);
         }
         float[] baseline = shaken.baseline();
-        float[] still = shaken.stilled(spec, 20, kelvin.clone());
+        float[] still = shaken.stilled(spec, 20, kelvin.clone(), new float[W * H]);
         double before = 0;
         double after = 0;
         for (int y = 6; y < H - 6; y++) {
@@ -202,6 +202,6 @@ class FrameScanTest {
         for (int f = 0; f < FRAMES; f++) {
             steady.add(scene(0, 0, 0));
         }
-        assertThat(scan(steady).stilled(spec, 20, kelvin)).isSameAs(kelvin);
+        assertThat(scan(steady).stilled(spec, 20, kelvin, new float[W * H])).isSameAs(kelvin);
     }
 }
