@@ -46,7 +46,7 @@ final class CapturePreparer {
     /** A body matters to the weights from this many pixels on. */
     private static final double BODY_PIXELS = 1.2;
     /** Round the hot tip the lead itself is in the picture. */
-    private static final double TIP_MM = 1.2;
+    private static final double TIP_MM = 2.5;
 
     /**
      * @param wireK how far the lead's warming stands above its surroundings, kelvin; 0 when no lead was seen
@@ -148,7 +148,7 @@ final class CapturePreparer {
                 bodies(spec, pitch).stream().filter(CapturePreparer::isLid).toList();
         Pixels pixels = new Pixels(kept.length, h, w, still.length);
         float[] data = new float[kept.length * k];
-        for (int i = 0; i < kept.length; i++) {
+        IntStream.range(0, kept.length).parallel().forEach(i -> {
             int p = kept[i];
             int column = p % w;
             int row = p / w;
@@ -165,7 +165,7 @@ final class CapturePreparer {
             for (int j = 0; j < k; j++) {
                 data[j * kept.length + i] = turned.movie().values()[p * k + j];
             }
-        }
+        });
         return Optional.of(CaptureModel.of(
                 spec.side(),
                 pixels,
@@ -202,12 +202,12 @@ final class CapturePreparer {
             float[] patch) {
         int w = movie.width();
         int h = movie.height();
-        Outline.Inside inside = board.outline().inside();
         Optional<ProbePlace> tip = injection.flatMap(Injection::at).filter(at -> at.side() == spec.side());
         float[] error = new float[w * h];
         float[] xMm = new float[w * h];
         float[] yMm = new float[w * h];
-        for (int row = 0; row < h; row++) {
+        IntStream.range(0, h).parallel().forEach(row -> {
+            Outline.Inside inside = board.outline().inside();
             for (int column = 0; column < w; column++) {
                 int p = row * w + column;
                 double x = map.xMm(movie.xPx(column), movie.yPx(row));
@@ -222,7 +222,7 @@ final class CapturePreparer {
                 double usual = underTip ? Math.max(settings.boardError(), settings.bodyError()) : settings.boardError();
                 error[p] = seen ? (float) usual : Float.POSITIVE_INFINITY;
             }
-        }
+        });
         for (Part part : bodies(spec, pitch)) {
             double across = Math.hypot(part.wMm(), part.hMm()) / 2 + pitch;
             boolean can = part.kind() == PartKind.SHIELD;

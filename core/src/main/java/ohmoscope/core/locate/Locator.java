@@ -36,7 +36,7 @@ import ohmoscope.core.locate.PlaceSearch.Shift;
  */
 public final class Locator {
     /** Names the computation in stored results. */
-    public static final String VERSION = "locate-7";
+    public static final String VERSION = "locate-8";
 
     /** Cameras are pointed where the fault is thought to be: a part that none looked at is so much less likely to be it. */
     private static final double UNSEEN = 0.3;
@@ -115,9 +115,10 @@ public final class Locator {
         }
         List<CaptureModel> models =
                 prepared.stream().flatMap(p -> p.model().stream()).toList();
-        List<Candidate> candidates = Candidates.on(input.board(), rail, input.observations(), input.leaning()).stream()
-                .map(c -> models.stream().anyMatch(m -> m.sees(c.part())) ? c : c.weighed(UNSEEN))
-                .toList();
+        List<Candidate> candidates =
+                Candidates.on(input.board(), rail, input.observations(), input.leaning()).parallelStream()
+                        .map(c -> models.stream().anyMatch(m -> m.sees(c.part())) ? c : c.weighed(UNSEEN))
+                        .toList();
         Search search = new Search(input, rail, resistance, prepared, models, candidates, slab);
         return search.run(progress);
     }

@@ -46,14 +46,16 @@ final class PlaceSearch {
         Shift best = new Shift(0, 0);
         double value = at(leeway.spot());
         double h = STEP_MM;
-        double floor = 1 / (leeway.insideMm() * leeway.insideMm());
-        double farthest = 2 * leeway.insideMm();
+        double floor = 1 / (leeway.reachMm() * leeway.reachMm());
+        double farthest = 2 * leeway.reachMm();
         for (int step = 0; step < NEWTON_STEPS; step++) {
             Shift[] tried = {best.by(h, 0), best.by(-h, 0), best.by(0, h), best.by(0, -h), best};
-            double[] reached = new double[tried.length];
-            for (int t = 0; t < 4; t++) {
-                reached[t] = penalised(leeway, tried[t]);
-            }
+            double[] reached = Arrays.copyOf(
+                    Arrays.stream(tried, 0, 4)
+                            .parallel()
+                            .mapToDouble(shift -> penalised(leeway, shift))
+                            .toArray(),
+                    tried.length);
             tried[4] = best.by(
                     newton(reached[0], reached[1], value, floor, farthest),
                     newton(reached[2], reached[3], value, floor, farthest));

@@ -51,7 +51,7 @@ final class SidedFit {
     /** The same for many, one a source, in their order. */
     List<Score> scores(List<HeatSource> sources) {
         Score[] scores = new Score[sources.size()];
-        for (Side side : Side.values()) {
+        Arrays.stream(Side.values()).parallel().forEach(side -> {
             int[] own = IntStream.range(0, scores.length)
                     .filter(i -> sources.get(i).side() == side)
                     .toArray();
@@ -60,7 +60,7 @@ final class SidedFit {
             for (int i = 0; i < own.length; i++) {
                 scores[own[i]] = levelled(side, found.get(i));
             }
-        }
+        });
         return List.of(scores);
     }
 

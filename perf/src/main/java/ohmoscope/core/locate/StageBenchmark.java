@@ -40,7 +40,7 @@ import org.openjdk.jmh.annotations.Warmup;
 @Measurement(iterations = 4, time = 2)
 @Fork(
         value = 1,
-        jvmArgs = {"-Xmx768m"})
+        jvmArgs = {"-Xmx768m", "-XX:G1HeapRegionSize=4m"})
 public class StageBenchmark {
     private static final int FEW = 1800;
 
