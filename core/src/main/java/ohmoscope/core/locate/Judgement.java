@@ -41,7 +41,7 @@ final class Judgement {
     private static final double ON_GROUND = 0.03;
 
     /** Nothing is called where it is so many times as likely as the first suspect, and as heat off the rail. */
-    private static final double NONE_OVER_OTHERS = 2;
+    private static final double NONE_OVER_OTHERS = 1.5;
 
     /**
      * A place that may be anywhere always fits reflections and uneven copper better than a part does; this share of what

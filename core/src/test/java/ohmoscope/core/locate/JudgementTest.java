@@ -161,6 +161,24 @@ class JudgementTest {
     }
 
     @Test
+    void noneStandsOutWhereItIsHalfAsMuchAgainAsLikelyAsAnyPart() {
+        int called = 0;
+        int left = 0;
+        for (double others = -3; others <= 0; others += 0.1) {
+            LocateResult result = judged(others, Map.of("C4", others + 0.7), "C4", others);
+            double none = result.noneProbability();
+            double times = none / result.suspects().get(0).probability();
+            if (none >= 0.1 && none < 0.5 && Math.abs(times - 1.5) > 0.01) {
+                assertThat(result.verdict()).isEqualTo(times > 1.5 ? Verdict.NONE : Verdict.AREA);
+                called += times > 1.5 && times < 2 ? 1 : 0;
+                left += times > 1 && times < 1.5 ? 1 : 0;
+            }
+        }
+        assertThat(called).isPositive();
+        assertThat(left).isPositive();
+    }
+
+    @Test
     void noneThatStandsOutIsCalledThoughItIsNotLikelyByItself() {
         LocateResult result = judged(-1.8, Map.of(), "C4", -1.8);
         assertThat(result.noneProbability()).isLessThan(0.5);
