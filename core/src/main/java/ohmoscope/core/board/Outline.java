@@ -30,7 +30,7 @@ public record Outline(List<PointMm> corners) {
         }
     }
 
-    /** A tester of many points; not shared between threads. */
+    /** A tester of many points, for several threads. */
     public Inside inside() {
         IndexedPointInAreaLocator locator = new IndexedPointInAreaLocator(polygon(corners));
         return (xMm, yMm) -> locator.locate(new Coordinate(xMm, yMm)) != Location.EXTERIOR;

@@ -10,7 +10,6 @@ import java.util.stream.IntStream;
  */
 final class FrameBatch {
     private final int most;
-    private final int pixels;
     private final char[][] frames;
     private final float[][] kelvin;
     private final float[][] still;
@@ -20,8 +19,7 @@ final class FrameBatch {
     /** @param size frames at a time, at least 1 */
     FrameBatch(CaptureSpec spec, int size) {
         most = spec.frameCount();
-        pixels = spec.pixels();
-        frames = new char[size + 1][pixels];
+        frames = new char[size + 1][spec.pixels()];
         kelvin = new float[size][];
         still = new float[size][];
     }
@@ -67,7 +65,7 @@ final class FrameBatch {
 
     private float[] room(float[][] pictures, int place) {
         if (pictures[place] == null) {
-            pictures[place] = new float[pixels];
+            pictures[place] = new float[frames[place].length];
         }
         return pictures[place];
     }

@@ -83,6 +83,7 @@ public final class Resampler {
      */
     static void shiftedAt(
             float[] in, int width, int height, double dxPx, double dyPx, int[] places, int marginPx, float[] out) {
+        // Every search for a shift begins here.
         if (dxPx == 0 && dyPx == 0) {
             for (int i = 0; i < places.length; i++) {
                 out[i] = in[places[i]];

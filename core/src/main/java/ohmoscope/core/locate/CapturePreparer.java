@@ -202,12 +202,12 @@ final class CapturePreparer {
             float[] patch) {
         int w = movie.width();
         int h = movie.height();
+        Outline.Inside inside = board.outline().inside();
         Optional<ProbePlace> tip = injection.flatMap(Injection::at).filter(at -> at.side() == spec.side());
         float[] error = new float[w * h];
         float[] xMm = new float[w * h];
         float[] yMm = new float[w * h];
         IntStream.range(0, h).parallel().forEach(row -> {
-            Outline.Inside inside = board.outline().inside();
             for (int column = 0; column < w; column++) {
                 int p = row * w + column;
                 double x = map.xMm(movie.xPx(column), movie.yPx(row));

@@ -26,11 +26,6 @@ record Leeway(
         return new Leeway(spot, spot.xMm(), spot.yMm(), 0, 0, 0, sigmaMm, sigmaMm);
     }
 
-    /** How far the heat may be found on the whole, one sigma: what a search need look through. */
-    double reachMm() {
-        return insideMm;
-    }
-
     /** Nats. */
     double cost(double placeXMm, double placeYMm) {
         double[] place = local(placeXMm, placeYMm);

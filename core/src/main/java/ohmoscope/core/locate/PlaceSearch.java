@@ -1,5 +1,6 @@
 package ohmoscope.core.locate;
 
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.function.Function;
@@ -46,24 +47,21 @@ final class PlaceSearch {
         Shift best = new Shift(0, 0);
         double value = at(leeway.spot());
         double h = STEP_MM;
-        double floor = 1 / (leeway.reachMm() * leeway.reachMm());
-        double farthest = 2 * leeway.reachMm();
+        double floor = 1 / (leeway.insideMm() * leeway.insideMm());
+        double farthest = 2 * leeway.insideMm();
         for (int step = 0; step < NEWTON_STEPS; step++) {
-            Shift[] tried = {best.by(h, 0), best.by(-h, 0), best.by(0, h), best.by(0, -h), best};
-            double[] reached = Arrays.copyOf(
-                    Arrays.stream(tried, 0, 4)
-                            .parallel()
-                            .mapToDouble(shift -> penalised(leeway, shift))
-                            .toArray(),
-                    tried.length);
-            tried[4] = best.by(
-                    newton(reached[0], reached[1], value, floor, farthest),
-                    newton(reached[2], reached[3], value, floor, farthest));
-            reached[4] = penalised(leeway, tried[4]);
-            for (int t = 0; t < tried.length; t++) {
-                if (reached[t] > value) {
-                    value = reached[t];
-                    best = tried[t];
+            List<Shift> tried = new ArrayList<>(List.of(best.by(h, 0), best.by(-h, 0), best.by(0, h), best.by(0, -h)));
+            double[] beside = tried.parallelStream()
+                    .mapToDouble(shift -> penalised(leeway, shift))
+                    .toArray();
+            tried.add(best.by(
+                    newton(beside[0], beside[1], value, floor, farthest),
+                    newton(beside[2], beside[3], value, floor, farthest)));
+            for (int t = 0; t < tried.size(); t++) {
+                double reached = t < beside.length ? beside[t] : penalised(leeway, tried.get(t));
+                if (reached > value) {
+                    value = reached;
+                    best = tried.get(t);
                 }
             }
         }
