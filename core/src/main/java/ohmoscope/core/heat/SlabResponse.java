@@ -1,50 +1,50 @@
 package ohmoscope.core.heat;
 
 /**
- * Temperature rise of a slab's face after a point source begins to release heat on one face
+ * Temperature rise of a board's face after a point source begins to release heat on one face
  * (physics as in docs/physics.md, section "Slab"; Carslaw and Jaeger, Conduction of Heat in Solids, 2nd ed., §§10.3, 14.2).
  *
  * <p>The impulse response at distance r and delay s is e^(−s/τ)·Θ(s)·g(r,s)/C with the plane Gaussian g and the
- * through-board factor Θ, which differs between the near and the far face.
+ * through-board factor Θ, which differs between the near and the far face. Copper lies in sheets: heat spreads along the
+ * first one before it goes on. So Θ is that of a chain of {@link #SHEETS} sheets, each joined to the next by what lies
+ * between; at first all heat is in one of them. A slab alike throughout, with its infinitely sharp core, is the limit of
+ * many sheets.
  */
 public final class SlabResponse {
-    /** Below this share of τ₁ the image form converges in a few terms and the cosine series does not. */
-    private static final double IMAGE_FORM_BELOW_CROSS_SHARE = 0.3;
+    /** Heat pictures tell about so many sheets apart, whatever the number of foils. */
+    static final int SHEETS = 3;
 
-    private static final int TERMS = 12;
+    /** By mode over the thickness, the even one left out: how much of it an outer sheet has. */
+    private static final double[] SHARE = new double[SHEETS];
+
+    /** How fast it dies away, per τ₁. */
+    private static final double[] RATE = new double[SHEETS];
+
+    static {
+        for (int n = 1; n < SHEETS; n++) {
+            double half = n * Math.PI / (2 * SHEETS);
+            SHARE[n] = 2 * Math.pow(Math.cos(half), 2);
+            RATE[n] = Math.pow(2 * SHEETS / Math.PI * Math.sin(half), 2);
+        }
+    }
 
     private SlabResponse() {}
 
-    /** Θ on the face where the heat is released; 1 for a delay long against τ₁. */
+    /** Θ on the face where the heat is released: as many times the mean as there are sheets at first, 1 in the end. */
     public static double nearFactor(double delayS, double crossS) {
-        double u = delayS / crossS;
-        double sum = 1;
-        if (u < IMAGE_FORM_BELOW_CROSS_SHARE) {
-            for (int m = 1; m <= TERMS; m++) {
-                sum += 2 * Math.exp(-m * m * Math.PI * Math.PI / u);
-            }
-            return Math.sqrt(Math.PI / u) * sum;
-        }
-        for (int n = 1; n <= TERMS; n++) {
-            sum += 2 * Math.exp(-n * n * u);
-        }
-        return sum;
+        return factor(delayS / crossS, 1);
     }
 
     /** Θ on the other face; starts at zero, 1 for a delay long against τ₁. */
     public static double farFactor(double delayS, double crossS) {
-        double u = delayS / crossS;
-        if (u < IMAGE_FORM_BELOW_CROSS_SHARE) {
-            double sum = 0;
-            for (int m = 0; m < TERMS; m++) {
-                double odd = 2 * m + 1;
-                sum += 2 * Math.exp(-odd * odd * Math.PI * Math.PI / (4 * u));
-            }
-            return Math.sqrt(Math.PI / u) * sum;
-        }
+        return factor(delayS / crossS, -1);
+    }
+
+    /** @param odd sign of the odd modes */
+    private static double factor(double crossings, int odd) {
         double sum = 1;
-        for (int n = 1; n <= TERMS; n++) {
-            sum += (n % 2 == 0 ? 2 : -2) * Math.exp(-n * n * u);
+        for (int n = 1; n < SHEETS; n++) {
+            sum += (n % 2 == 0 ? 1 : odd) * SHARE[n] * Math.exp(-RATE[n] * crossings);
         }
         return sum;
     }

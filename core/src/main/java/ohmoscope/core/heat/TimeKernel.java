@@ -31,8 +31,7 @@ public final class TimeKernel {
             // Trapezoid in log delay; the first node also stands for everything shorter.
             q[n] = delays[n] * Math.log(ratio) * (n == 0 || n == NODES - 1 ? 0.5 : 1);
         }
-        // Towards zero the near face's response falls as one over the root of the delay: twice its last value's area.
-        q[0] += 2 * SHORTEST_S;
+        q[0] += SHORTEST_S;
         weights = new double[timesS.length][NODES];
         Relaxation relaxation = new Relaxation(waveform, lagS);
         for (int f = 0; f < timesS.length; f++) {

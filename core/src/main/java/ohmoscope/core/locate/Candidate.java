@@ -19,6 +19,9 @@ record Candidate(Part part, double prior) {
     /** Share of the half body in which a die's hot spot may lie. */
     private static final double DIE_SHARE = 0.78;
 
+    /** Beyond this a body's contact grows as its heat does, and its lag no longer. */
+    private static final double WIDEST_MM2 = 80;
+
     private static final double[] SPREAD_SHARES = {0.15, 0.5, 1};
     private static final int MOST_STEPS = 6;
 
@@ -96,7 +99,7 @@ record Candidate(Part part, double prior) {
 
     /** Time from power in the part to heat in the board, seconds. */
     private double lagS() {
-        double area = Math.min(part.wMm() * part.hMm(), 40);
+        double area = Math.min(part.wMm() * part.hMm(), WIDEST_MM2);
         return 0.08 + 0.012 * area * part.heightMm().orElse(0.8);
     }
 }

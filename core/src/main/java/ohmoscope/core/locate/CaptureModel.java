@@ -116,7 +116,7 @@ final class CaptureModel {
                 side,
                 kept,
                 values,
-                weights(kept, noise, new float[values.length], k),
+                weights(kept, kept.modelVariance(), noise, new float[values.length], k),
                 time,
                 grain,
                 outline,
@@ -131,7 +131,15 @@ final class CaptureModel {
                 grain.noiseK(),
                 pixelMm,
                 grain.stride());
-        return new CaptureModel(side, kept, values, weights(kept, noise, left, k), time, grain, outline, plain.masks);
+        return new CaptureModel(
+                side,
+                kept,
+                values,
+                weights(kept, kept.modelVariance(), noise, left, k),
+                time,
+                grain,
+                outline,
+                plain.masks);
     }
 
     private static float[] difference(float[] from, float[] less) {
@@ -151,8 +159,10 @@ final class CaptureModel {
     /**
      * Weighed again by what is left when that which has been explained is taken off, in components turned to the courses
      * in which that moves.
+     *
+     * @param source where most of that starts
      */
-    CaptureModel reweighed(Column explained) {
+    CaptureModel reweighed(Column explained, HeatSource source) {
         float[] unexplained = data.clone();
         Blocks.add(unexplained, -1, explained.values());
         float[] residual = unexplained.clone();
@@ -174,19 +184,19 @@ final class CaptureModel {
                 side,
                 pixels,
                 Courses.turned(axes, data),
-                weights(pixels, spreads, left, k),
+                weights(pixels, ModelError.round(pixels, source), spreads, left, k),
                 time.turned(axes),
                 grain,
                 outline,
                 masks);
     }
 
-    private static float[] weights(Pixels pixels, Spreads spreads, float[] left, int k) {
+    private static float[] weights(Pixels pixels, float[] modelVariance, Spreads spreads, float[] left, int k) {
         int n = pixels.count();
         float[] weight = new float[n * k];
         for (int j = 0; j < k; j++) {
             for (int p = 0; p < n; p++) {
-                double variance = spreads.variance(j, pixels.patch()[p]) + pixels.modelVariance()[p] + left[j * n + p];
+                double variance = spreads.variance(j, pixels.patch()[p]) + modelVariance[p] + left[j * n + p];
                 weight[j * n + p] = (float) (pixels.share()[p] / variance);
             }
         }

@@ -25,4 +25,9 @@ record HeatSource(double xMm, double yMm, Side side, double footprintMm2, double
     HeatSource at(double otherXMm, double otherYMm) {
         return new HeatSource(otherXMm, otherYMm, side, footprintMm2, lagS, body);
     }
+
+    /** The same heat on a face, of no part's. */
+    HeatSource on(Side face) {
+        return new HeatSource(xMm, yMm, face, footprintMm2, lagS);
+    }
 }

@@ -6,7 +6,7 @@ import ohmoscope.core.board.Check;
  * The judgement's constants. They are relative errors and prior odds, found on simulated movies kept apart from the
  * ones that the published figures come from (docs/evaluation.md).
  *
- * @param boardError how far the slab model is off on bare board, share of the local signal
+ * @param boardError how far the heat model is off on bare board some millimetres from the source, share of the local signal
  * @param bodyError the same on a part's body, whose emissivity nobody knows
  * @param nonePrior prior probability that nothing of this rail warmed
  * @param elsewherePrior prior probability of a source that is no candidate

@@ -64,9 +64,6 @@ public final class Locator {
     /** Pixels for a first sight of all candidates, and for shaping the heat model. */
     private static final int FEW_PIXELS = 1800;
 
-    /** From this share of the best candidate's likelihood on, the other side's best has a heat model of its own. */
-    private static final double RIVAL_SHARE = 0.6;
-
     /** Weights and heat model are made anew this often. */
     private static final int ROUNDS = 2;
     /** What the choice among a large part's spots costs, per log of their number; less than 1, as spots overlap. */
@@ -200,25 +197,28 @@ public final class Locator {
             return result;
         }
 
-        /** Shapes each side's model round its best candidate; a side that is far behind takes the other's. */
+        /**
+         * Shapes each side's model round its best candidate; where no part of the rail stands on the other face, something
+         * else may: right behind.
+         */
         private void refineBothSides(
                 List<CaptureModel> few, Spotted[] spotted, Map<Side, ModelRefiner.Refined> refined) {
-            int best = best(spotted);
-            Side leading = spotted[best].source().side();
-            int other = bestOn(spotted, leading.opposite());
-            boolean rivals = other >= 0 && spotted[other].logLikelihood() > RIVAL_SHARE * spotted[best].logLikelihood();
-            List<Integer> shaped = rivals ? List.of(best, other) : List.of(best);
-            List<ModelRefiner.Refined> found = shaped.parallelStream()
-                    .map(i -> ModelRefiner.refine(
+            HeatSource here = spotted[best(spotted)].source();
+            int behind = bestOn(spotted, here.side().opposite());
+            HeatSource there =
+                    behind >= 0 ? spotted[behind].source() : here.on(here.side().opposite());
+            List<HeatSource> sources = List.of(here, there);
+            List<ModelRefiner.Refined> found = sources.parallelStream()
+                    .map(source -> ModelRefiner.refine(
                             few,
                             local(),
                             expected,
                             HeatModel.of(slab),
-                            spotted[i].source(),
-                            refined.get(spotted[i].source().side()).point()))
+                            source,
+                            refined.get(source.side()).point()))
                     .toList();
-            refined.put(leading, found.get(0));
-            refined.put(leading.opposite(), found.get(rivals ? 1 : 0));
+            refined.put(here.side(), found.get(0));
+            refined.put(there.side(), found.get(1));
         }
 
         private int bestOn(Spotted[] spotted, Side side) {

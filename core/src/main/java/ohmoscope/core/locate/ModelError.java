@@ -25,6 +25,17 @@ final class ModelError {
     /** On a body, whose emissivity draws what moves, they are off by so many times as much, squared. */
     private static final double LEFT_IN_ON_BODIES = 2;
 
+    /**
+     * At this distance from the source the model is off as much as the settings say, mm; relative to the heat there its
+     * error grows with the distance, as that of any path through uneven copper does.
+     */
+    private static final double SETTLED_MM = 8;
+
+    /** Limits of what that does to the error, squared. */
+    private static final double LEAST_GROWTH = 0.1;
+
+    private static final double MOST_GROWTH = 10;
+
     private final Pixels pixels;
     private final double noiseK;
     private final double[] counts;
@@ -59,6 +70,18 @@ final class ModelError {
             double board = pixels.boardError()[p] * pixels.boardError()[p] * together;
             pixels.modelVariance()[p] = (float) ((board + body2 * pixels.patch()[p]) * Math.max(0, energy[p]));
         }
+    }
+
+    /** The pixels' variances by the model's error once it is known where the heat starts, kelvin². */
+    static float[] round(Pixels pixels, HeatSource source) {
+        float[] variance = pixels.modelVariance().clone();
+        for (int p = 0; p < variance.length; p++) {
+            double x = pixels.xMm()[p] - source.xMm();
+            double y = pixels.yMm()[p] - source.yMm();
+            double growth = (x * x + y * y) / (SETTLED_MM * SETTLED_MM);
+            variance[p] *= (float) Math.max(LEAST_GROWTH, Math.min(MOST_GROWTH, growth));
+        }
+        return variance;
     }
 
     /**

@@ -23,7 +23,7 @@ final class ModelRefiner {
     private static final int LATER_CLOCKS = 7;
 
     /** Prior standard deviations: natural logs but for the clock (seconds) and the source's shift (mm). */
-    private static final double[] SIGMA = {0.45, 0.4, 0.05, 0.7, 0.3, 0.8, 0.8};
+    private static final double[] SIGMA = {0.45, 0.28, 0.05, 0.7, 0.3, 0.8, 0.8};
 
     private static final double[] DIFFERENCE = {0.15, 0.15, 0.02, 0.3, 0.15, 0.15, 0.15};
 

@@ -40,7 +40,7 @@ final class MovieFit {
     private static final double CONTACT_W_PER_MM2_K = 2e-3;
 
     /** How often a body in which heat is released can be seen to stand above its board. */
-    private static final double OWN_SHARE = 0.6;
+    private static final double OWN_SHARE = 0.3;
 
     /** So few sources a core are faster one by one. */
     private static final int FEW_SOURCES = 24;
@@ -179,7 +179,7 @@ final class MovieFit {
         List<Column> explained = explained(source).columns();
         List<CaptureModel> fresh = new ArrayList<>();
         for (int c = 0; c < captures.size(); c++) {
-            fresh.add(captures.get(c).reweighed(explained.get(c)));
+            fresh.add(captures.get(c).reweighed(explained.get(c), source));
         }
         return fresh;
     }

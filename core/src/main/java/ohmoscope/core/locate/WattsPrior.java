@@ -16,11 +16,11 @@ final class WattsPrior {
 
     private static final int OHM_NODES = 48;
 
-    /** Of a fault's watts the heat model finds about this share back: bodies, blur and uneven copper hide the rest. */
-    private static final double SEEN = 0.58;
+    /** Of a fault's watts the heat model finds about this share back: parts hold heat as well, and copper is uneven. */
+    private static final double SEEN = 0.75;
 
     /** One sigma of that share's logarithm. */
-    private static final double SEEN_SIGMA = 0.45;
+    private static final double SEEN_SIGMA = 0.3;
 
     /** Tables reach so many sigma to either side. */
     private static final double REACH = 5;

@@ -15,17 +15,21 @@ class SlabResponseTest {
     private static final SlabParameters SLAB = new SlabParameters(17, 100, 0.6, 2.4e-3);
 
     @Test
-    void theTwoFormsOfThetaMeet() {
-        // Both series are the same theta function; around the change of form each must give the other's value.
-        for (double u : new double[] {0.28, 0.299999, 0.300001, 0.32}) {
-            double near = 1;
-            double far = 1;
-            for (int n = 1; n <= 60; n++) {
-                near += 2 * Math.exp(-n * n * u);
-                far += 2 * (n % 2 == 0 ? 1 : -1) * Math.exp(-n * n * u);
+    void thetaIsThatOfAChainOfSheets() {
+        // Three sheets of a third of the heat each; between two of them 3/d·k_z, in units in which τ₁ is 1.
+        double rate = 9 / (Math.PI * Math.PI);
+        double[] rise = {3, 0, 0};
+        double step = 1e-4;
+        for (int i = 1; i * step <= 2; i++) {
+            double down = rate * (rise[0] - rise[1]) * step;
+            double further = rate * (rise[1] - rise[2]) * step;
+            rise[0] -= down;
+            rise[1] += down - further;
+            rise[2] += further;
+            if (i % 2500 == 0) {
+                assertThat(SlabResponse.nearFactor(i * step, 1)).isCloseTo(rise[0], within(2e-4));
+                assertThat(SlabResponse.farFactor(i * step, 1)).isCloseTo(rise[2], within(2e-4));
             }
-            assertThat(SlabResponse.nearFactor(u, 1)).isCloseTo(near, within(1e-9));
-            assertThat(SlabResponse.farFactor(u, 1)).isCloseTo(far, within(1e-9));
         }
     }
 
@@ -33,27 +37,30 @@ class SlabResponseTest {
     void limitsOfTheta() {
         assertThat(SlabResponse.nearFactor(100, 1)).isCloseTo(1, within(1e-12));
         assertThat(SlabResponse.farFactor(100, 1)).isCloseTo(1, within(1e-12));
-        assertThat(SlabResponse.farFactor(0.01, 1)).isLessThan(1e-9);
-        // A semi-infinite body: the near face falls as one over the root of time.
-        assertThat(SlabResponse.nearFactor(0.001, 1) / SlabResponse.nearFactor(0.004, 1))
-                .isCloseTo(2, within(1e-9));
+        assertThat(SlabResponse.nearFactor(0, 1)).isCloseTo(SlabResponse.SHEETS, within(1e-12));
+        assertThat(SlabResponse.farFactor(0, 1)).isCloseTo(0, within(1e-12));
     }
 
-    @Property(tries = 60)
-    void bothFacesTogetherHoldTheHeatOfTheirMean(@ForAll @DoubleRange(min = 0.02, max = 5) double u) {
-        // cos² + sin² over the thickness: the mean of near and far is the even part, sum of even terms only.
-        double even = 1;
-        for (int n = 2; n <= 40; n += 2) {
-            even += 2 * Math.exp(-n * n * u);
+    @Test
+    void inTheLongRunASlabAlikeThroughoutIsTheSame() {
+        // One over the root of time early on, Carslaw and Jaeger's cosine series later: from a third of τ₁ on, near
+        // enough.
+        for (double u : new double[] {0.7, 1.5, 3}) {
+            double near = 1;
+            double far = 1;
+            for (int n = 1; n <= 60; n++) {
+                near += 2 * Math.exp(-n * n * u);
+                far += 2 * (n % 2 == 0 ? 1 : -1) * Math.exp(-n * n * u);
+            }
+            assertThat(SlabResponse.nearFactor(u, 1)).as("near, %s", u).isCloseTo(near, within(0.2 * near));
+            assertThat(SlabResponse.farFactor(u, 1)).as("far, %s", u).isCloseTo(far, within(0.16));
         }
-        assertThat((SlabResponse.nearFactor(u, 1) + SlabResponse.farFactor(u, 1)) / 2)
-                .isCloseTo(even, within(1e-6));
     }
 
     @Test
     void heatOverTheWholeBoardIsPowerInMinusLosses() {
-        // Integrate θ·C over the plane, mean of both faces: P τ (1 − e^(−t/τ)), and what the faces hold above the mean
-        // over the thickness, Σ 2τ₁/n² over even n = τ₁π²/12.
+        // Integrate θ·C over the plane, mean of both faces: P τ (1 − e^(−t/τ)), and what the outer sheets hold above
+        // the mean of all three: a mode of which each has a half, dying away at 27/π² per τ₁.
         double t = 8;
         double sum = 0;
         double dr = 0.05;
@@ -61,7 +68,7 @@ class SlabResponseTest {
             double mean = (SlabResponse.step(SLAB, true, r, t, 0.3) + SlabResponse.step(SLAB, false, r, t, 0.3)) / 2;
             sum += mean * SLAB.jouleMm2PerK() * 2 * Math.PI * r * dr;
         }
-        double expected = SLAB.lossS() * (1 - Math.exp(-t / SLAB.lossS())) + SLAB.crossS() * Math.PI * Math.PI / 12;
+        double expected = SLAB.lossS() * (1 - Math.exp(-t / SLAB.lossS())) + SLAB.crossS() * Math.PI * Math.PI / 54;
         assertThat(sum).isCloseTo(expected, within(0.002 * expected));
     }
 
@@ -128,7 +135,7 @@ class SlabResponseTest {
         float[] pulse = response(new Waveform(List.of(new Waveform.Step(0, 1), new Waveform.Step(1, -1))), times, one);
         float[] first = response(Waveform.stepAt(0), times, one);
         float[] second = response(Waveform.stepAt(1), times, one);
-        assertThat(pulse[0]).isCloseTo(first[0] - second[0], within(1e-3f * first[0]));
+        assertThat(pulse[0]).isCloseTo(first[0] - second[0], within(2e-3f * first[0]));
     }
 
     private static float[] response(Waveform waveform, double[] times, double[][] basis) {

@@ -1,9 +1,11 @@
 package ohmoscope.core.locate;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.util.Arrays;
 import java.util.Random;
+import ohmoscope.core.board.Side;
 import org.junit.jupiter.api.Test;
 
 class ModelErrorTest {
@@ -88,6 +90,21 @@ class ModelErrorTest {
         assertThat(left[at(4, 20)]).isGreaterThan(20 * (float) (NOISE * NOISE));
         assertThat(left[at(30, 20)]).isZero();
         assertThat(left[SIDE * SIDE + at(4, 20)]).isZero();
+    }
+
+    @Test
+    void theFartherFromTheSourceTheLessIsTheModelBelieved() {
+        Pixels pixels = pixels();
+        Arrays.fill(pixels.modelVariance(), 1);
+        double x = pixels.xMm()[at(1, 20)];
+        double y = pixels.yMm()[at(1, 20)];
+        float[] round = ModelError.round(pixels, new HeatSource(x, y, Side.TOP, 0.1, 0.1));
+        assertThat(round[at(1, 20)]).isEqualTo(0.1f);
+        // 16 pixels of half a millimetre are 8 mm, where the error is as large as said; squared, it grows as the
+        // square.
+        assertThat(round[at(17, 20)]).isCloseTo(1, within(1e-4f));
+        assertThat(round[at(33, 20)]).isCloseTo(4, within(1e-3f));
+        assertThat(pixels.modelVariance()[at(1, 20)]).isEqualTo(1);
     }
 
     @Test

@@ -316,8 +316,8 @@ class MovieFitTest {
                 capture(data(late, 0.2, 0, 32)).binned(2000));
         ModelRefiner.Refined refined =
                 ModelRefiner.refine(captures, List.of(), BROAD, HeatModel.of(slab), TRUE, ModelRefiner.unmoved());
-        assertThat(refined.model().by(0).offsetS()).isCloseTo(-0.06, within(0.015));
-        assertThat(refined.model().by(1).offsetS()).isCloseTo(0.07, within(0.015));
+        assertThat(refined.model().by(0).offsetS()).isCloseTo(-0.06, within(0.025));
+        assertThat(refined.model().by(1).offsetS()).isCloseTo(0.07, within(0.025));
         assertThat(refined.model().by(2).offsetS()).isEqualTo(refined.model().offsetS());
         HeatModel oneClock = new HeatModel(refined.model().slab(), 0.005, 1, 0.8);
         assertThat(new MovieFit(captures, List.of(), BROAD, refined.model()).total(TRUE))

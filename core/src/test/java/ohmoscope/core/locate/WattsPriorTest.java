@@ -51,10 +51,10 @@ class WattsPriorTest {
 
     @Test
     void aFaultOfKnownOhmsReleasesNeitherNothingNorMore() {
-        // 4 A² × 30 mΩ: 0.12 W, of which a good half is seen.
+        // 4 A² × 30 mΩ: 0.12 W, of which about three quarters are seen.
         WattsPrior prior = WattsPrior.of(measured(0.03, 0.003, 2));
-        assertThat(prior.mean()).isBetween(0.06, 0.09);
-        double usual = evidence(prior, 0.07, 1e-4);
+        assertThat(prior.mean()).isBetween(0.08, 0.11);
+        double usual = evidence(prior, 0.09, 1e-4);
         assertThat(usual - evidence(prior, 0.004, 1e-4)).isGreaterThan(6);
         assertThat(usual - evidence(prior, 0.6, 1e-4)).isGreaterThan(6);
     }
@@ -63,7 +63,7 @@ class WattsPriorTest {
     void ohmsThatCouldBeAlmostNothingLeaveLittleHeatPossible() {
         WattsPrior unsure = WattsPrior.of(measured(0.005, 0.006, 2));
         double usual = evidence(unsure, 0.012, 1e-4);
-        assertThat(usual - evidence(unsure, 0.004, 1e-4)).isLessThan(2);
+        assertThat(usual - evidence(unsure, 0.008, 1e-4)).isLessThan(2);
         // Below 0 is a slip of the leads' ohms, no heat below 0.
         assertThat(WattsPrior.of(measured(-0.004, 0.004, 2)).mean()).isPositive();
     }
