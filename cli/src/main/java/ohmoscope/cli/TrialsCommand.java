@@ -43,6 +43,12 @@ final class TrialsCommand implements Callable<Integer> {
     @Option(names = "--watts", description = "at the fault; default: what is usual for the kind")
     private Optional<Double> watts = Optional.empty();
 
+    @Option(
+            names = "--layers",
+            defaultValue = "3",
+            description = "by which the simulator cuts the board, 2 to 12; default ${DEFAULT-VALUE}")
+    private int layers;
+
     @Spec
     private CommandSpec spec;
 
@@ -65,7 +71,10 @@ final class TrialsCommand implements Callable<Integer> {
 
     private void write(Wanted hunt, TruthFile truth) {
         BenchSetup setup = Trials.draw(
-                hunt.kind(), hunt.number(), watts.map(OptionalDouble::of).orElse(OptionalDouble.empty()));
+                        hunt.kind(),
+                        hunt.number(),
+                        watts.map(OptionalDouble::of).orElse(OptionalDouble.empty()))
+                .layered(layers);
         BenchSimulator.Run run = BenchSimulator.run(setup);
         String name = hunt.kind().label() + "-" + hunt.number();
         try {

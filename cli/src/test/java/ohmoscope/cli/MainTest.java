@@ -161,5 +161,8 @@ class MainTest {
         assertThat(folder.resolve("nothing-3.zip")).isNotEmptyFile();
         assertThat(folder.resolve("shielded-3.zip")).isNotEmptyFile();
         assertThat(run("trials", folder.toString(), "--kind", "purple").exit()).isEqualTo(2);
+        Ran flat = run("trials", folder.toString(), "--kind", "plain", "--layers", "1");
+        assertThat(flat.exit()).isEqualTo(2);
+        assertThat(flat.err()).contains("layers", "2", "12");
     }
 }

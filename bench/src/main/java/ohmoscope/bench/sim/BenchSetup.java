@@ -41,10 +41,19 @@ public record BenchSetup(
      * @param wanderers parts that warm or cool by themselves, whatever the supply does
      * @param nudgePx how far the camera is kicked once, half-way, pixels
      * @param cableOhms a short beyond the board, in a cable or the lead itself, that takes the current; 0 for none
+     * @param layers by which the heat solver cuts the board, each with its part of the copper
      */
     public record Oddities(
-            double bodySpread, double copperFactor, int islands, int wanderers, double nudgePx, double cableOhms) {
-        public static final Oddities NONE = new Oddities(0, 1, 0, 0, 0, 0);
+            double bodySpread,
+            double copperFactor,
+            int islands,
+            int wanderers,
+            double nudgePx,
+            double cableOhms,
+            int layers) {
+        public static final int USUAL_LAYERS = 3;
+
+        public static final Oddities NONE = new Oddities(0, 1, 0, 0, 0, 0, USUAL_LAYERS);
 
         public Oddities {
             Check.within("body_spread", bodySpread, 0, 1);
@@ -53,6 +62,11 @@ public record BenchSetup(
             Check.within("wanderers", wanderers, 0, 1000);
             Check.within("nudge_px", nudgePx, 0, 20);
             Check.notNegative("cable_ohms", cableOhms);
+            Check.within("layers", layers, 2, 12);
+        }
+
+        private Oddities layered(int other) {
+            return new Oddities(bodySpread, copperFactor, islands, wanderers, nudgePx, cableOhms, other);
         }
     }
 
@@ -143,5 +157,23 @@ public record BenchSetup(
         if (views.isEmpty()) {
             throw new InvalidMember("side", "needs at least one view");
         }
+    }
+
+    /** The same bench with a board cut into so many layers. @param layers 2 to 12 */
+    public BenchSetup layered(int layers) {
+        return new BenchSetup(
+                board,
+                jobId,
+                title,
+                opened,
+                faults,
+                rail,
+                feedRef,
+                feedNet,
+                supply,
+                views,
+                camera,
+                oddities.layered(layers),
+                seed);
     }
 }

@@ -11,11 +11,10 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
 
 /**
- * Heat in a board by finite volumes: three layers, copper that differs from place to place, parts as bodies of their own
+ * Heat in a board by finite volumes: some layers (usually three), copper that differs from place to place, parts as bodies of their own
  * on either face, loss to still air. Explicit Euler at two thirds of the stability limit; O(cells) a step.
  */
 public final class HeatSolver {
-    private static final int LAYERS = 3;
     private static final double VOLUMETRIC = 2.0e-3;
     /** W/(m·K) through the board. */
     private static final double THROUGH = 0.45;
@@ -39,6 +38,7 @@ public final class HeatSolver {
     private static final double RIM_SHARE = 0.03;
     private static final double STABLE_SHARE = 0.66;
 
+    private final int layers;
     private final double cellMm;
     private final CellGrid grid;
     private final int nx;
@@ -97,13 +97,14 @@ public final class HeatSolver {
     /** The same with bodies that differ and islands of copper. */
     HeatSolver(Board board, double cellMm, double unevenness, Oddities oddities, Random random) {
         this.cellMm = cellMm;
+        layers = oddities.layers();
         grid = new CellGrid(board.outline(), cellMm);
         nx = grid.columns();
         ny = grid.rows();
-        double layerMm = board.thicknessMm() / LAYERS;
+        double layerMm = board.thicknessMm() / layers;
         double copperMm = Math.min(board.thicknessMm() / 2, board.copperLayers() * board.copperUm() * 1e-3 * 0.55);
         // W/K between two cells of one layer; copper is shared out over the layers.
-        double base = oddities.copperFactor() * (0.35e-3 * board.thicknessMm() + 0.39 * copperMm) / LAYERS;
+        double base = oddities.copperFactor() * (0.35e-3 * board.thicknessMm() + 0.39 * copperMm) / layers;
         conductance = unevenCopper(base, unevenness, random);
         islands(oddities.islands(), random);
         cellHeat = VOLUMETRIC * layerMm * cellMm * cellMm;
@@ -113,9 +114,9 @@ public final class HeatSolver {
         for (float g : conductance) {
             most = Math.max(most, g);
         }
-        rise = new float[LAYERS][nx * ny];
-        next = new float[LAYERS][nx * ny];
-        power = new double[LAYERS][nx * ny];
+        rise = new float[layers][nx * ny];
+        next = new float[layers][nx * ny];
+        power = new double[layers][nx * ny];
         for (Part part : board.parts()) {
             bodies.add(new Body(
                     part,
@@ -182,7 +183,7 @@ public final class HeatSolver {
     public void heatPlace(double x, double y, Side side, double watts) {
         CellGrid.Footprint at = grid.at(x, y);
         for (int i = 0; i < at.cells().length; i++) {
-            power[side == Side.TOP ? 0 : LAYERS - 1][at.cells()[i]] += watts * at.share()[i];
+            power[side == Side.TOP ? 0 : layers - 1][at.cells()[i]] += watts * at.share()[i];
         }
     }
 
@@ -205,11 +206,11 @@ public final class HeatSolver {
 
     private void step(double dt) {
         float perHeat = (float) (dt / cellHeat);
-        for (int l = 0; l < LAYERS; l++) {
+        for (int l = 0; l < layers; l++) {
             float[] t = rise[l];
             float[] up = rise[Math.max(0, l - 1)];
-            float[] down = rise[Math.min(LAYERS - 1, l + 1)];
-            double loss = l == 0 || l == LAYERS - 1 ? faceLoss : 0;
+            float[] down = rise[Math.min(layers - 1, l + 1)];
+            double loss = l == 0 || l == layers - 1 ? faceLoss : 0;
             for (int y = 0; y < ny; y++) {
                 for (int x = 0; x < nx; x++) {
                     int c = y * nx + x;
@@ -236,7 +237,7 @@ public final class HeatSolver {
             }
         }
         for (Body body : bodies) {
-            int layer = body.part.side() == Side.TOP ? 0 : LAYERS - 1;
+            int layer = body.part.side() == Side.TOP ? 0 : layers - 1;
             double into = body.watts - body.loss * body.rise;
             for (int i = 0; i < body.under.cells().length; i++) {
                 int c = body.under.cells()[i];
@@ -257,7 +258,7 @@ public final class HeatSolver {
 
     /** Rise of a face at a place, kelvin, bilinear between cells. */
     public double faceK(double x, double y, Side side) {
-        float[] layer = rise[side == Side.TOP ? 0 : LAYERS - 1];
+        float[] layer = rise[side == Side.TOP ? 0 : layers - 1];
         return grid.between(layer, x, y);
     }
 
@@ -283,7 +284,7 @@ public final class HeatSolver {
     /** Heat that leaves to the air now, watts. */
     public double lossWatts() {
         double sum = 0;
-        for (int l : new int[] {0, LAYERS - 1}) {
+        for (int l : new int[] {0, layers - 1}) {
             for (int c = 0; c < grid.count(); c++) {
                 sum += grid.solid(c) ? rise[l][c] * faceLoss : 0;
             }

@@ -1,6 +1,6 @@
 /**
  * A simulated bench: a board with a fault under a supply and a thermal camera. Richer than the model that the estimator
- * uses: heat in three layers with uneven copper, parts as bodies of their own, reflections, stripes, drift, shake.
+ * uses: heat in layers with uneven copper, parts as bodies of their own, reflections, stripes, drift, shake.
  *
  * <p>Way in: {@link ohmoscope.bench.sim.BenchSimulator}. The same setup and seed give the same bundle.
  */

@@ -104,7 +104,8 @@ public final class Trials {
                             random.nextInt(4),
                             random.nextInt(3) == 0 ? random.nextInt(6) : 0,
                             kicked ? 0.8 + 3 * random.nextDouble() : 0,
-                            cable ? ohms : 0),
+                            cable ? ohms : 0,
+                            Oddities.USUAL_LAYERS),
                     seed * 31 + kind.ordinal());
         }
 

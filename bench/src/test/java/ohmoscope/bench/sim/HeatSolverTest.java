@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.Random;
+import ohmoscope.bench.sim.BenchSetup.Oddities;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Side;
 import org.junit.jupiter.api.Test;
@@ -43,6 +44,23 @@ class HeatSolverTest {
         assertThat(under).isGreaterThan(across);
         assertThat(under).isGreaterThan(beside);
         assertThat(beside).isPositive();
+    }
+
+    @Test
+    void moreLayersAreSharperOnTopAndNoOtherInTheLongRun() {
+        HeatSolver coarse = layered(3);
+        HeatSolver fine = layered(8);
+        for (HeatSolver heat : new HeatSolver[] {coarse, fine}) {
+            heat.heatPlace(20, 14, Side.TOP, 0.3);
+            heat.advance(1);
+        }
+        assertThat(fine.faceK(20, 14, Side.TOP)).isGreaterThan(1.1 * coarse.faceK(20, 14, Side.TOP));
+        assertThat(fine.faceK(30, 14, Side.TOP)).isCloseTo(coarse.faceK(30, 14, Side.TOP), within(0.02));
+        assertThat(fine.storedJoules()).isCloseTo(coarse.storedJoules(), within(0.002));
+    }
+
+    private static HeatSolver layered(int layers) {
+        return new HeatSolver(Fixtures.board(), 0.6, 0, new Oddities(0, 1, 0, 0, 0, 0, layers), new Random(4));
     }
 
     @Test

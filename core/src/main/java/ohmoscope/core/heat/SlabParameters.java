@@ -4,7 +4,7 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Check;
 
 /**
- * The board as a homogeneous slab.
+ * The board as a slab, alike everywhere along it.
  *
  * @param diffusivityMm2PerS in-plane diffusivity α, copper included
  * @param lossS τ, the time in which a warm board loses its heat to the air
