@@ -45,7 +45,7 @@ final class TrialsCommand implements Callable<Integer> {
 
     @Option(
             names = "--layers",
-            defaultValue = "3",
+            defaultValue = "" + BenchSetup.Oddities.USUAL_LAYERS,
             description = "by which the simulator cuts the board, 2 to 12; default ${DEFAULT-VALUE}")
     private int layers;
 
@@ -71,10 +71,7 @@ final class TrialsCommand implements Callable<Integer> {
 
     private void write(Wanted hunt, TruthFile truth) {
         BenchSetup setup = Trials.draw(
-                        hunt.kind(),
-                        hunt.number(),
-                        watts.map(OptionalDouble::of).orElse(OptionalDouble.empty()))
-                .layered(layers);
+                hunt.kind(), hunt.number(), watts.map(OptionalDouble::of).orElse(OptionalDouble.empty()), layers);
         BenchSimulator.Run run = BenchSimulator.run(setup);
         String name = hunt.kind().label() + "-" + hunt.number();
         try {

@@ -64,10 +64,6 @@ public record BenchSetup(
             Check.notNegative("cable_ohms", cableOhms);
             Check.within("layers", layers, 2, 12);
         }
-
-        private Oddities layered(int other) {
-            return new Oddities(bodySpread, copperFactor, islands, wanderers, nudgePx, cableOhms, other);
-        }
     }
 
     /**
@@ -157,23 +153,5 @@ public record BenchSetup(
         if (views.isEmpty()) {
             throw new InvalidMember("side", "needs at least one view");
         }
-    }
-
-    /** The same bench with a board cut into so many layers. @param layers 2 to 12 */
-    public BenchSetup layered(int layers) {
-        return new BenchSetup(
-                board,
-                jobId,
-                title,
-                opened,
-                faults,
-                rail,
-                feedRef,
-                feedNet,
-                supply,
-                views,
-                camera,
-                oddities.layered(layers),
-                seed);
     }
 }

@@ -11,8 +11,8 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
 
 /**
- * Heat in a board by finite volumes: some layers (usually three), copper that differs from place to place, parts as bodies of their own
- * on either face, loss to still air. Explicit Euler at two thirds of the stability limit; O(cells) a step.
+ * Heat in a board by finite volumes: some layers (usually three), copper that differs from place to place, parts as
+ * bodies of their own on either face, loss to still air. Explicit Euler at two thirds of the stability limit; O(cells) a step.
  */
 public final class HeatSolver {
     private static final double VOLUMETRIC = 2.0e-3;
@@ -183,7 +183,7 @@ public final class HeatSolver {
     public void heatPlace(double x, double y, Side side, double watts) {
         CellGrid.Footprint at = grid.at(x, y);
         for (int i = 0; i < at.cells().length; i++) {
-            power[side == Side.TOP ? 0 : layers - 1][at.cells()[i]] += watts * at.share()[i];
+            power[layer(side)][at.cells()[i]] += watts * at.share()[i];
         }
     }
 
@@ -237,7 +237,7 @@ public final class HeatSolver {
             }
         }
         for (Body body : bodies) {
-            int layer = body.part.side() == Side.TOP ? 0 : layers - 1;
+            int layer = layer(body.part.side());
             double into = body.watts - body.loss * body.rise;
             for (int i = 0; i < body.under.cells().length; i++) {
                 int c = body.under.cells()[i];
@@ -258,8 +258,12 @@ public final class HeatSolver {
 
     /** Rise of a face at a place, kelvin, bilinear between cells. */
     public double faceK(double x, double y, Side side) {
-        float[] layer = rise[side == Side.TOP ? 0 : layers - 1];
-        return grid.between(layer, x, y);
+        return grid.between(rise[layer(side)], x, y);
+    }
+
+    /** Which layer a face is. */
+    private int layer(Side side) {
+        return side == Side.TOP ? 0 : layers - 1;
     }
 
     /** Rise of a part's lid, kelvin. */
@@ -284,9 +288,10 @@ public final class HeatSolver {
     /** Heat that leaves to the air now, watts. */
     public double lossWatts() {
         double sum = 0;
-        for (int l : new int[] {0, layers - 1}) {
+        for (Side side : Side.values()) {
+            float[] face = rise[layer(side)];
             for (int c = 0; c < grid.count(); c++) {
-                sum += grid.solid(c) ? rise[l][c] * faceLoss : 0;
+                sum += grid.solid(c) ? face[c] * faceLoss : 0;
             }
         }
         for (Body body : bodies) {

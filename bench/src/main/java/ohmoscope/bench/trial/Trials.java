@@ -35,12 +35,22 @@ public final class Trials {
     private Trials() {}
 
     /**
+     * On a board of the usual layers.
+     *
      * @param watts at the fault; empty for what is usual for the kind
      */
     public static BenchSetup draw(TrialKind kind, long seed, OptionalDouble watts) {
+        return draw(kind, seed, watts, Oddities.USUAL_LAYERS);
+    }
+
+    /**
+     * @param watts at the fault; empty for what is usual for the kind
+     * @param layers by which the simulator cuts the board, 2 to 12; nothing else of the hunt depends on it
+     */
+    public static BenchSetup draw(TrialKind kind, long seed, OptionalDouble watts, int layers) {
         Random random = new Random(seed * 1_000_003 + kind.ordinal());
         for (int attempt = 0; attempt < 500; attempt++) {
-            Optional<BenchSetup> setup = new Draw(kind, seed, random).setup(watts);
+            Optional<BenchSetup> setup = new Draw(kind, seed, layers, random).setup(watts);
             if (setup.isPresent()) {
                 return setup.get();
             }
@@ -51,12 +61,14 @@ public final class Trials {
     private static final class Draw {
         private final TrialKind kind;
         private final long seed;
+        private final int layers;
         private final Random random;
         private final Board board;
 
-        Draw(TrialKind kind, long seed, Random random) {
+        Draw(TrialKind kind, long seed, int layers, Random random) {
             this.kind = kind;
             this.seed = seed;
+            this.layers = layers;
             this.random = random;
             List<Board> boards = DemoBoards.all();
             board = boards.get(random.nextInt(boards.size()));
@@ -105,7 +117,7 @@ public final class Trials {
                             random.nextInt(3) == 0 ? random.nextInt(6) : 0,
                             kicked ? 0.8 + 3 * random.nextDouble() : 0,
                             cable ? ohms : 0,
-                            Oddities.USUAL_LAYERS),
+                            layers),
                     seed * 31 + kind.ordinal());
         }
 

@@ -204,9 +204,8 @@ public final class Locator {
         private void refineBothSides(
                 List<CaptureModel> few, Spotted[] spotted, Map<Side, ModelRefiner.Refined> refined) {
             HeatSource here = spotted[best(spotted)].source();
-            int behind = bestOn(spotted, here.side().opposite());
-            HeatSource there =
-                    behind >= 0 ? spotted[behind].source() : here.on(here.side().opposite());
+            Side behind = here.side().opposite();
+            HeatSource there = bestOn(spotted, behind).orElse(here.on(behind));
             List<HeatSource> sources = List.of(here, there);
             List<ModelRefiner.Refined> found = sources.parallelStream()
                     .map(source -> ModelRefiner.refine(
@@ -221,12 +220,11 @@ public final class Locator {
             refined.put(there.side(), found.get(1));
         }
 
-        private int bestOn(Spotted[] spotted, Side side) {
-            return IntStream.range(0, spotted.length)
-                    .filter(i -> spotted[i].source().side() == side)
-                    .boxed()
-                    .max(Comparator.comparingDouble(i -> spotted[i].logLikelihood()))
-                    .orElse(-1);
+        private static Optional<HeatSource> bestOn(Spotted[] spotted, Side side) {
+            return Arrays.stream(spotted)
+                    .filter(s -> s.source().side() == side)
+                    .max(Comparator.comparingDouble(Spotted::logLikelihood))
+                    .map(Spotted::source);
         }
 
         private List<CaptureModel> binned(int pixels) {

@@ -43,8 +43,7 @@ class SlabResponseTest {
 
     @Test
     void inTheLongRunASlabAlikeThroughoutIsTheSame() {
-        // One over the root of time early on, Carslaw and Jaeger's cosine series later: from a third of τ₁ on, near
-        // enough.
+        // Carslaw and Jaeger's cosine series; from two thirds of τ₁ on the two are near enough.
         for (double u : new double[] {0.7, 1.5, 3}) {
             double near = 1;
             double far = 1;
