@@ -5,49 +5,10 @@ package ohmoscope.core.heat;
  * (physics as in docs/physics.md, section "Slab"; Carslaw and Jaeger, Conduction of Heat in Solids, 2nd ed., §§10.3, 14.2).
  *
  * <p>The impulse response at distance r and delay s is e^(−s/τ)·Θ(s)·g(r,s)/C with the plane Gaussian g and the
- * through-board factor Θ, which differs between the near and the far face. Copper lies in sheets: heat spreads along the
- * first one before it goes on. So Θ is that of a chain of {@link #SHEETS} sheets, each joined to the next by what lies
- * between; at first all heat is in one of them. A slab alike throughout, with its infinitely sharp core, is the limit of
- * many sheets.
+ * through-board factor Θ, which differs between the near and the far face and is that of the board's {@link Sheets}.
  */
 public final class SlabResponse {
-    /** Heat pictures tell about so many sheets apart, whatever the number of foils. */
-    static final int SHEETS = 3;
-
-    /** By mode over the thickness, the even one left out: how much of it an outer sheet has. */
-    private static final double[] SHARE = new double[SHEETS];
-
-    /** How fast it dies away, per τ₁. */
-    private static final double[] RATE = new double[SHEETS];
-
-    static {
-        for (int n = 1; n < SHEETS; n++) {
-            double half = n * Math.PI / (2 * SHEETS);
-            SHARE[n] = 2 * Math.pow(Math.cos(half), 2);
-            RATE[n] = Math.pow(2 * SHEETS / Math.PI * Math.sin(half), 2);
-        }
-    }
-
     private SlabResponse() {}
-
-    /** Θ on the face where the heat is released: as many times the mean as there are sheets at first, 1 in the end. */
-    public static double nearFactor(double delayS, double crossS) {
-        return factor(delayS / crossS, 1);
-    }
-
-    /** Θ on the other face; starts at zero, 1 for a delay long against τ₁. */
-    public static double farFactor(double delayS, double crossS) {
-        return factor(delayS / crossS, -1);
-    }
-
-    /** @param odd sign of the odd modes */
-    private static double factor(double crossings, int odd) {
-        double sum = 1;
-        for (int n = 1; n < SHEETS; n++) {
-            sum += (n % 2 == 0 ? 1 : odd) * SHARE[n] * Math.exp(-RATE[n] * crossings);
-        }
-        return sum;
-    }
 
     /**
      * Impulse response, kelvin per joule.
@@ -61,7 +22,8 @@ public final class SlabResponse {
 
     /** The part of the impulse response that does not depend on the distance, kelvin·mm² per joule. */
     static double overTime(SlabParameters slab, boolean near, double delayS) {
-        double theta = near ? nearFactor(delayS, slab.crossS()) : farFactor(delayS, slab.crossS());
+        double crossings = delayS / slab.crossS();
+        double theta = near ? slab.sheets().near(crossings) : slab.sheets().far(crossings);
         return Math.exp(-delayS / slab.lossS()) * theta / slab.jouleMm2PerK();
     }
 

@@ -1,6 +1,7 @@
 package ohmoscope.core.locate;
 
 import java.util.List;
+import ohmoscope.core.heat.Sheets;
 import ohmoscope.core.heat.SlabParameters;
 
 /**
@@ -32,5 +33,10 @@ record HeatModel(SlabParameters slab, double offsetS, double lagFactor, double b
     HeatModel by(int capture) {
         boolean own = capture > 0 && capture <= laterS.size();
         return own ? new HeatModel(slab, offsetS + laterS.get(capture - 1), lagFactor, blurPx) : this;
+    }
+
+    /** The model with a sharp core, for finding a place: the hottest pixels then decide, which uneven copper moves least. */
+    HeatModel sharp() {
+        return new HeatModel(slab.cut(Sheets.MANY), offsetS, lagFactor, blurPx, laterS);
     }
 }

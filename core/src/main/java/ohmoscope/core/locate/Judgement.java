@@ -73,7 +73,7 @@ final class Judgement {
     static final double UNEVEN_COPPER_MM = 0.25;
 
     /** The same where a hotly warmed place is fitted by itself: the heat model has taken up some of it. */
-    static final double UNEVEN_AT_SOURCE_MM = 0.18;
+    static final double UNEVEN_AT_SOURCE_MM = 0.12;
 
     /** Below this the source is hardly above the noise. */
     private static final double MIN_SNR = 8;
@@ -107,7 +107,12 @@ final class Judgement {
     /** A candidate's most likely spot. The score is net of the choice among spots. */
     record Spotted(HeatSource source, double logLikelihood) {}
 
-    /** The best place for the heat, whatever stands there. @param covariance mm² */
+    /**
+     * The best place for the heat, whatever stands there.
+     *
+     * @param logLikelihood that can be reached near it, nats
+     * @param covariance mm²
+     */
     record FreeSource(HeatSource source, double logLikelihood, double[][] covariance) {}
 
     /**

@@ -11,7 +11,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
-import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Rail;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Injection;
@@ -36,7 +35,7 @@ import ohmoscope.core.locate.PlaceSearch.Shift;
  */
 public final class Locator {
     /** Names the computation in stored results. */
-    public static final String VERSION = "locate-9";
+    public static final String VERSION = "locate-10";
 
     /** Cameras are pointed where the fault is thought to be: a part that none looked at is so much less likely to be it. */
     private static final double UNSEEN = 0.3;
@@ -68,21 +67,6 @@ public final class Locator {
     private static final int ROUNDS = 2;
     /** What the choice among a large part's spots costs, per log of their number; less than 1, as spots overlap. */
     private static final double CHOICE_NATS = 0.6;
-
-    /** Heat that no candidate explains is sought at places so far apart: it has spread by then. */
-    private static final double GRID_MM = 5;
-
-    /** Pixels for that: a place so far off need not be told from its neighbours. */
-    private static final int GRID_PIXELS = 900;
-
-    private static final double GRID_FOOTPRINT_MM2 = 1;
-    private static final double GRID_LAG_S = 0.2;
-    /** So much more must such a place explain than the best candidate. */
-    private static final double CLEARLY_NATS = 25;
-
-    private static final double WIDEST_STEP_MM = 0.8;
-    private static final double FINE_STEP_MM = 0.1;
-    private static final double LEAST_STEP_MM = 0.02;
 
     private final LocateSettings settings;
 
@@ -168,6 +152,7 @@ public final class Locator {
             Spotted[] spotted = new Spotted[candidates.size()];
             score(fit, spotted, i -> true);
             progress.at(0.55);
+            List<CaptureModel> seen = List.of();
             for (int round = 0; round < ROUNDS; round++) {
                 HeatSource source = spotted[best(spotted)].source();
                 model = refined.get(source.side()).model();
@@ -177,7 +162,7 @@ public final class Locator {
                 refineBothSides(few, spotted, refined);
                 leading = source.side();
                 // The last round's scores are what counts; until then it is enough to keep the hopeful ones.
-                List<CaptureModel> seen = round < ROUNDS - 1 ? few : binned(COARSE_PIXELS);
+                seen = round < ROUNDS - 1 ? few : binned(COARSE_PIXELS);
                 fit = new SidedFit(seen, nuisances, expected, refined, leading);
                 score(fit, spotted, hopeful(spotted));
                 progress.at(0.55 + 0.15 * (round + 1));
@@ -189,8 +174,8 @@ public final class Locator {
             sharpen(fit, spotted);
             double[] logLikelihood = closeLook(coarse, fit, spotted);
             progress.at(0.95);
-            FreeSource free =
-                    freeSource(coarse, fit, spotted, logLikelihood, elsewhere(refined, leading, logLikelihood));
+            SourceSearch search = new SourceSearch(seen, models, nuisances, expected, refined);
+            FreeSource free = freeSource(coarse, fit, search, leading, spotted, logLikelihood);
             LocateResult result =
                     judgement.of(new Judgement.Found(fit, model, nuisances, spotted, logLikelihood, free));
             progress.at(1);
@@ -331,48 +316,23 @@ public final class Locator {
             return improved;
         }
 
-        /** Where on either face a source explains clearly more than any candidate does. */
-        private Optional<HeatSource> elsewhere(
-                Map<Side, ModelRefiner.Refined> refined, Side leading, double[] logLikelihood) {
-            Outline outline = input.board().outline();
-            Outline.Inside inside = outline.inside();
-            List<HeatSource> grid = new ArrayList<>();
-            for (Side side : Side.values()) {
-                for (double x = outline.minXMm() + GRID_MM / 2; x < outline.maxXMm(); x += GRID_MM) {
-                    for (double y = outline.minYMm() + GRID_MM / 2; y < outline.maxYMm(); y += GRID_MM) {
-                        if (inside.test(x, y)) {
-                            grid.add(new HeatSource(x, y, side, GRID_FOOTPRINT_MM2, GRID_LAG_S));
-                        }
-                    }
-                }
-            }
-            double top = Arrays.stream(logLikelihood).max().orElse(0);
-            List<Score> scores = new SidedFit(binned(GRID_PIXELS), nuisances, expected, refined, leading).scores(grid);
-            return IntStream.range(0, grid.size())
-                    .boxed()
-                    .max(Comparator.comparingDouble(i -> scores.get(i).logLikelihood()))
-                    .filter(i -> scores.get(i).logLikelihood() > top + CLEARLY_NATS)
-                    .map(grid::get);
-        }
-
         /** The best place on the best candidate's side, whatever stands there, or elsewhere, should that be better. */
         private FreeSource freeSource(
                 SidedFit coarse,
                 SidedFit fine,
+                SourceSearch search,
+                Side leading,
                 Spotted[] spotted,
-                double[] logLikelihood,
-                Optional<HeatSource> elsewhere) {
+                double[] logLikelihood) {
             int best = 0;
             for (int i = 1; i < logLikelihood.length; i++) {
                 if (logLikelihood[i] > logLikelihood[best]) {
                     best = i;
                 }
             }
-            PlaceSearch.Top near = new PlaceSearch(coarse::score)
-                    .climbed(elsewhere.orElse(spotted[best].source()), WIDEST_STEP_MM, FINE_STEP_MM);
-            PlaceSearch onFine = new PlaceSearch(fine::score);
-            PlaceSearch.Top top = onFine.climbed(near.source(), FINE_STEP_MM, LEAST_STEP_MM);
-            return new FreeSource(top.source(), top.logLikelihood(), onFine.covariance(top));
+            HeatSource from = search.elsewhere(input.board().outline(), leading, logLikelihood[best])
+                    .orElse(spotted[best].source());
+            return search.near(from, coarse, fine);
         }
 
         /** Contacts and series parts are where the board says, give or take the registration; the picture knows better. */

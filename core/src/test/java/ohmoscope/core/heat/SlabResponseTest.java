@@ -15,48 +15,6 @@ class SlabResponseTest {
     private static final SlabParameters SLAB = new SlabParameters(17, 100, 0.6, 2.4e-3);
 
     @Test
-    void thetaIsThatOfAChainOfSheets() {
-        // Three sheets of a third of the heat each; between two of them 3/d·k_z, in units in which τ₁ is 1.
-        double rate = 9 / (Math.PI * Math.PI);
-        double[] rise = {3, 0, 0};
-        double step = 1e-4;
-        for (int i = 1; i * step <= 2; i++) {
-            double down = rate * (rise[0] - rise[1]) * step;
-            double further = rate * (rise[1] - rise[2]) * step;
-            rise[0] -= down;
-            rise[1] += down - further;
-            rise[2] += further;
-            if (i % 2500 == 0) {
-                assertThat(SlabResponse.nearFactor(i * step, 1)).isCloseTo(rise[0], within(2e-4));
-                assertThat(SlabResponse.farFactor(i * step, 1)).isCloseTo(rise[2], within(2e-4));
-            }
-        }
-    }
-
-    @Test
-    void limitsOfTheta() {
-        assertThat(SlabResponse.nearFactor(100, 1)).isCloseTo(1, within(1e-12));
-        assertThat(SlabResponse.farFactor(100, 1)).isCloseTo(1, within(1e-12));
-        assertThat(SlabResponse.nearFactor(0, 1)).isCloseTo(SlabResponse.SHEETS, within(1e-12));
-        assertThat(SlabResponse.farFactor(0, 1)).isCloseTo(0, within(1e-12));
-    }
-
-    @Test
-    void inTheLongRunASlabAlikeThroughoutIsTheSame() {
-        // Carslaw and Jaeger's cosine series; from two thirds of τ₁ on the two are near enough.
-        for (double u : new double[] {0.7, 1.5, 3}) {
-            double near = 1;
-            double far = 1;
-            for (int n = 1; n <= 60; n++) {
-                near += 2 * Math.exp(-n * n * u);
-                far += 2 * (n % 2 == 0 ? 1 : -1) * Math.exp(-n * n * u);
-            }
-            assertThat(SlabResponse.nearFactor(u, 1)).as("near, %s", u).isCloseTo(near, within(0.2 * near));
-            assertThat(SlabResponse.farFactor(u, 1)).as("far, %s", u).isCloseTo(far, within(0.16));
-        }
-    }
-
-    @Test
     void heatOverTheWholeBoardIsPowerInMinusLosses() {
         // Integrate θ·C over the plane, mean of both faces: P τ (1 − e^(−t/τ)), and what the outer sheets hold above
         // the mean of all three: a mode of which each has a half, dying away at 27/π² per τ₁.
