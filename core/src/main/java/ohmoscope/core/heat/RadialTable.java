@@ -3,23 +3,27 @@ package ohmoscope.core.heat;
 import ohmoscope.core.numeric.Lanes;
 
 /**
- * Responses to one watt over distance, each a vector of {@code k} temporal components, for fast interpolation.
+ * Responses to one watt over distance, each a vector of {@code k} temporal components, to be read many million times:
+ * at the next of {@link #CELLS} distances, which lie closer than any pixel (even in √r: 0.01 mm apart near the source, 0.1 mm at 80 mm).
  *
- * <p>Building costs O({@link #RADII} × nodes × k) products: some tenths of a millisecond.
+ * <p>Building costs O({@link #RADII} × nodes × k) products: some tenths of a millisecond; the cells between the radii are
+ * interpolated.
  */
 public final class RadialTable {
-    public static final int RADII = 220;
+    private static final int RADII = 220;
+
+    /** A power of two, so that a masked index is known to be inside. */
+    private static final int CELLS = 2048;
 
     /** Nodes of the kernel worked on at a time; their number is a multiple of this. */
     private static final int TOGETHER = 4;
 
-    /** Just below the last node, so that there is always a node above. */
-    private static final float LAST = RADII - 1.001f;
+    private static final float LAST = CELLS - 1;
 
     private final int k;
     private final double reachMm;
     private final float perRootMm;
-    /** {@code [component][node]}; the last two nodes are nothing. */
+    /** {@code [component][cell]}; the last ones are nothing. */
     private final float[][] values;
 
     /**
@@ -29,7 +33,7 @@ public final class RadialTable {
     public RadialTable(SlabParameters slab, boolean near, double spreadMm2, ProjectedKernel kernel, double reachMm) {
         k = kernel.weights().length;
         this.reachMm = reachMm;
-        perRootMm = (float) ((RADII - 1) / Math.sqrt(reachMm));
+        perRootMm = (float) ((CELLS - 1) / Math.sqrt(reachMm));
         float[] r2Mm2 = new float[RADII];
         for (int i = 0; i < RADII; i++) {
             // Nodes are even in √r: fine where the response is steep.
@@ -52,10 +56,19 @@ public final class RadialTable {
                 Lanes.addWeighed(sums[j], overTime[j], 0, falling, TOGETHER);
             }
         }
-        values = sums;
-        for (float[] component : values) {
-            component[RADII - 2] = 0;
-            component[RADII - 1] = 0;
+        values = new float[k][CELLS];
+        for (int j = 0; j < k; j++) {
+            sums[j][RADII - 2] = 0;
+            sums[j][RADII - 1] = 0;
+            between(sums[j], values[j]);
+        }
+    }
+
+    private static void between(float[] radii, float[] cells) {
+        for (int c = 0; c < CELLS; c++) {
+            float position = Math.min(RADII - 1.001f, c * ((RADII - 1f) / (CELLS - 1)));
+            int low = (int) position;
+            cells[c] = radii[low] + (position - low) * (radii[low + 1] - radii[low]);
         }
     }
 
@@ -68,39 +81,52 @@ public final class RadialTable {
     }
 
     /**
-     * Where distances lie between the nodes; beyond the reach, just below the last one.
+     * The cells in which distances lie; beyond the reach, the last one.
      *
      * @param r2Mm2 squares of the distances; overwritten
-     * @param nodes whole parts of the positions, written
-     * @param parts what is left of them, 0 to 1, written
+     * @param cells written
      * @param count how many there are
      */
-    public void place(float[] r2Mm2, int[] nodes, float[] parts, int count) {
+    public void place(float[] r2Mm2, int[] cells, int count) {
         for (int i = 0; i < count; i++) {
-            r2Mm2[i] = Math.min(LAST, (float) Math.sqrt((float) Math.sqrt(r2Mm2[i])) * perRootMm);
+            r2Mm2[i] = Math.min(LAST, (float) Math.sqrt((float) Math.sqrt(r2Mm2[i])) * perRootMm + 0.5f);
         }
         for (int i = 0; i < count; i++) {
-            nodes[i] = (int) r2Mm2[i];
-            parts[i] = r2Mm2[i] - nodes[i];
+            cells[i] = (int) r2Mm2[i];
         }
     }
 
     /**
-     * Adds the response at many distances, linear between nodes (even in √r), to {@code out[component · count + i]}.
+     * Adds the response at many distances to {@code out[component · count + i]}.
      *
-     * @param nodes whole parts of the positions, see {@link #place}
-     * @param parts what is left of them, 0 to 1
+     * @param cells see {@link #place}
      * @param count how many there are
      */
-    public void addTo(int[] nodes, float[] parts, int count, float[] out) {
+    public void addTo(int[] cells, int count, float[] out) {
         // Component by component: inner loops over the places are long, and there are few components.
         for (int j = 0; j < k; j++) {
-            float[] component = values[j];
-            int at = j * count;
-            for (int i = 0; i < count; i++) {
-                float low = component[nodes[i]];
-                out[at + i] += low + parts[i] * (component[nodes[i] + 1] - low);
-            }
+            add(values[j], cells, count, out, j * count);
+        }
+    }
+
+    /** The same for two places of a source at once: what is added to is read and written once for them. */
+    public void addTo(int[] cells, int[] others, int count, float[] out) {
+        for (int j = 0; j < k; j++) {
+            add(values[j], cells, others, count, out, j * count);
+        }
+    }
+
+    private static void add(float[] of, int[] cells, int count, float[] out, int at) {
+        int mask = of.length - 1;
+        for (int i = 0; i < count; i++) {
+            out[at + i] += of[cells[i] & mask];
+        }
+    }
+
+    private static void add(float[] of, int[] cells, int[] others, int count, float[] out, int at) {
+        int mask = of.length - 1;
+        for (int i = 0; i < count; i++) {
+            out[at + i] += of[cells[i] & mask] + of[others[i] & mask];
         }
     }
 }

@@ -27,6 +27,7 @@ final class CaptureModel {
     private final int k;
     private final int n;
     private final Pixels pixels;
+    private final Places places;
     private final float[] data;
     private final float[] weight;
     private final Stripes stripes;
@@ -69,6 +70,7 @@ final class CaptureModel {
         this.k = time.components();
         this.n = pixels.count();
         this.pixels = pixels;
+        places = new Places(pixels.xMm(), pixels.yMm(), n);
         this.data = data;
         this.weight = weight;
         this.time = time;
@@ -317,7 +319,7 @@ final class CaptureModel {
         float[] values = new float[data.length];
         Spot.Scratch scratch = new Spot.Scratch(n);
         for (HeatSource source : sources) {
-            spot(source, tables).addTo(pixels.xMm(), pixels.yMm(), n, values, scratch);
+            spot(source, tables).addTo(places, values, scratch);
         }
         float share = 1f / sources.size();
         for (int i = 0; i < values.length; i++) {
@@ -422,12 +424,13 @@ final class CaptureModel {
      *
      * @param pixels at which it is seen
      */
-    record Lid(int[] pixels, float[] xMm, float[] yMm, float[] share) {
+    record Lid(int[] pixels, Places places, float[] share) {
         static Lid of(Pixels all, int number) {
             int[] at = IntStream.range(0, all.count())
                     .filter(p -> all.lid()[p] == number)
                     .toArray();
-            return new Lid(at, picked(all.xMm(), at), picked(all.yMm(), at), picked(all.share(), at));
+            Places places = new Places(picked(all.xMm(), at), picked(all.yMm(), at), at.length);
+            return new Lid(at, places, picked(all.share(), at));
         }
 
         private static float[] picked(float[] values, int[] at) {

@@ -207,6 +207,7 @@ final class CapturePreparer {
         float[] error = new float[w * h];
         float[] xMm = new float[w * h];
         float[] yMm = new float[w * h];
+        boolean[] onBoard = new boolean[w * h];
         IntStream.range(0, h).parallel().forEach(row -> {
             for (int column = 0; column < w; column++) {
                 int p = row * w + column;
@@ -214,11 +215,21 @@ final class CapturePreparer {
                 double y = map.yMm(movie.xPx(column), movie.yPx(row));
                 xMm[p] = (float) x;
                 yMm[p] = (float) y;
+                onBoard[p] = inside.test(x, y);
+            }
+        });
+        IntStream.range(0, h).parallel().forEach(row -> {
+            for (int column = 0; column < w; column++) {
+                int p = row * w + column;
                 boolean edge = row == 0 || column == 0 || row == h - 1 || column == w - 1;
                 boolean hidden = wire.isPresent() && wire.get().hides(column, row);
-                boolean seen = !edge && !hidden && onBoard(inside, x, y, pitch);
+                // Where a neighbour is off the board, so is some of this pixel's light.
+                boolean seen = !edge && !hidden && onBoard[p - 1] && onBoard[p + 1] && onBoard[p - w] && onBoard[p + w];
                 boolean underTip = tip.isPresent()
-                        && Math.hypot(x - tip.get().xMm(), y - tip.get().yMm()) < TIP_MM;
+                        && Math.hypot(
+                                        xMm[p] - tip.get().xMm(),
+                                        yMm[p] - tip.get().yMm())
+                                < TIP_MM;
                 double usual = underTip ? Math.max(settings.boardError(), settings.bodyError()) : settings.boardError();
                 error[p] = seen ? (float) usual : Float.POSITIVE_INFINITY;
             }
@@ -267,13 +278,6 @@ final class CapturePreparer {
         return IntStream.rangeClosed(fromRow, toRow)
                 .flatMap(row -> IntStream.rangeClosed(row * w + fromColumn, row * w + toColumn))
                 .toArray();
-    }
-
-    private static boolean onBoard(Outline.Inside inside, double xMm, double yMm, double pitch) {
-        return inside.test(xMm - pitch, yMm)
-                && inside.test(xMm + pitch, yMm)
-                && inside.test(xMm, yMm - pitch)
-                && inside.test(xMm, yMm + pitch);
     }
 
     private List<Part> bodies(CaptureSpec spec, double pitch) {

@@ -152,7 +152,6 @@ public final class Locator {
             Spotted[] spotted = new Spotted[candidates.size()];
             score(fit, spotted, i -> true);
             progress.at(0.55);
-            List<CaptureModel> seen = List.of();
             for (int round = 0; round < ROUNDS; round++) {
                 HeatSource source = spotted[best(spotted)].source();
                 model = refined.get(source.side()).model();
@@ -162,7 +161,7 @@ public final class Locator {
                 refineBothSides(few, spotted, refined);
                 leading = source.side();
                 // The last round's scores are what counts; until then it is enough to keep the hopeful ones.
-                seen = round < ROUNDS - 1 ? few : binned(COARSE_PIXELS);
+                List<CaptureModel> seen = round < ROUNDS - 1 ? few : binned(COARSE_PIXELS);
                 fit = new SidedFit(seen, nuisances, expected, refined, leading);
                 score(fit, spotted, hopeful(spotted));
                 progress.at(0.55 + 0.15 * (round + 1));
@@ -174,8 +173,8 @@ public final class Locator {
             sharpen(fit, spotted);
             double[] logLikelihood = closeLook(coarse, fit, spotted);
             progress.at(0.95);
-            SourceSearch search = new SourceSearch(seen, models, nuisances, expected, refined);
-            FreeSource free = freeSource(coarse, fit, search, leading, spotted, logLikelihood);
+            SidedFit few = new SidedFit(binned(SourceSearch.GRID_PIXELS), nuisances, expected, refined, leading);
+            FreeSource free = freeSource(new SourceSearch(few, coarse, fit), spotted, logLikelihood);
             LocateResult result =
                     judgement.of(new Judgement.Found(fit, model, nuisances, spotted, logLikelihood, free));
             progress.at(1);
@@ -310,29 +309,22 @@ public final class Locator {
                         Leeway leeway = candidates.get(i).leeway(source, sigmaMm);
                         PlaceSearch onFine = new PlaceSearch(fine::score);
                         Shift shift = new PlaceSearch(coarse::score).shifted(leeway);
-                        double choice = fine.score(source).logLikelihood() - values[i];
+                        double choice = choiceNats(candidates.get(i).spots());
                         improved[i] = Math.max(values[i], onFine.penalised(leeway, shift) - choice);
                     });
             return improved;
         }
 
         /** The best place on the best candidate's side, whatever stands there, or elsewhere, should that be better. */
-        private FreeSource freeSource(
-                SidedFit coarse,
-                SidedFit fine,
-                SourceSearch search,
-                Side leading,
-                Spotted[] spotted,
-                double[] logLikelihood) {
+        private FreeSource freeSource(SourceSearch search, Spotted[] spotted, double[] logLikelihood) {
             int best = 0;
             for (int i = 1; i < logLikelihood.length; i++) {
                 if (logLikelihood[i] > logLikelihood[best]) {
                     best = i;
                 }
             }
-            HeatSource from = search.elsewhere(input.board().outline(), leading, logLikelihood[best])
-                    .orElse(spotted[best].source());
-            return search.near(from, coarse, fine);
+            return search.near(search.elsewhere(input.board().outline(), logLikelihood[best])
+                    .orElse(spotted[best].source()));
         }
 
         /** Contacts and series parts are where the board says, give or take the registration; the picture knows better. */

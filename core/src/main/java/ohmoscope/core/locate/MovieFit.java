@@ -55,10 +55,11 @@ final class MovieFit {
     record Score(double logLikelihood, double watts, double snr) {}
 
     private final List<CaptureModel> captures;
-    private final List<ResponseTables> tables = new ArrayList<>();
+    private final List<ResponseTables> tables;
     private final List<Nuisance> nuisances;
     private final WattsPrior expected;
-    private final List<List<Column>> columns = new ArrayList<>();
+    private final HeatModel model;
+    private final List<List<Column>> columns;
     private final double[][] gram;
     private final double[] rhs;
     private final double[] alone;
@@ -68,6 +69,9 @@ final class MovieFit {
         this.captures = captures;
         this.nuisances = nuisances;
         this.expected = expected;
+        this.model = model;
+        tables = new ArrayList<>();
+        columns = new ArrayList<>();
         int n = nuisances.size();
         gram = new double[n][n];
         rhs = new double[n];
@@ -96,6 +100,26 @@ final class MovieFit {
         }
         alone = new double[n];
         aloneGain = NonNegativeFit.solve(gram, rhs, alone);
+    }
+
+    private MovieFit(MovieFit like, HeatModel ofTheSource) {
+        captures = like.captures;
+        nuisances = like.nuisances;
+        expected = like.expected;
+        model = ofTheSource;
+        tables = IntStream.range(0, captures.size())
+                .mapToObj(c -> captures.get(c).tables(ofTheSource.by(c)))
+                .toList();
+        columns = like.columns;
+        gram = like.gram;
+        rhs = like.rhs;
+        alone = like.alone;
+        aloneGain = like.aloneGain;
+    }
+
+    /** The same fit, but that the source's own core is sharp. */
+    MovieFit sharp() {
+        return new MovieFit(this, model.sharp());
     }
 
     /** Twice the log-likelihood that the nuisances alone gain over nothing. */

@@ -11,6 +11,10 @@ final class PlaceSearch {
     private static final int NEWTON_STEPS = 2;
     private static final double STEP_MM = 0.25;
     private static final int MOST_STEPS = 40;
+    private static final int MOST_SETTLING_STEPS = 3;
+    /** A step shorter than this is the last. */
+    private static final double SETTLED_MM = 0.02;
+
     private static final double LEAST_GAIN_NATS = 1e-6;
     /** A place is never better known than this, per mm². */
     private static final double LEAST_PRECISION = 1e-3;
@@ -102,20 +106,66 @@ final class PlaceSearch {
         return new Top(at, value);
     }
 
-    /** Of the place, mm², from the likelihood's curvature there. */
-    double[][] covariance(Top top) {
+    /**
+     * A place that has been settled, and how well it is known.
+     *
+     * @param covariance mm², from the likelihood's curvature
+     */
+    record Settled(HeatSource source, double[][] covariance) {}
+
+    /** The top near a place not far from it: Newton's steps along both axes at once. */
+    Settled settled(HeatSource from) {
+        HeatSource at = from;
+        double value = at(at);
+        Bend bend = bend(at, value);
+        for (int step = 0; step < MOST_SETTLING_STEPS; step++) {
+            double[] move = bend.toTop();
+            HeatSource next = at.moved(limited(move[0], STEP_MM), limited(move[1], STEP_MM));
+            double reached = at(next);
+            if (reached <= value) {
+                break;
+            }
+            at = next;
+            value = reached;
+            if (Math.hypot(move[0], move[1]) < SETTLED_MM) {
+                break;
+            }
+            bend = bend(at, value);
+        }
+        return new Settled(at, bend.covariance());
+    }
+
+    /**
+     * The likelihood round a place to second order.
+     *
+     * @param x slope, per mm
+     * @param xx curvature downwards, per mm²; above 0, as is that of any direction
+     */
+    private record Bend(double x, double y, double xx, double yy, double xy) {
+        double[][] covariance() {
+            double det = xx * yy - xy * xy;
+            return new double[][] {{yy / det, -xy / det}, {-xy / det, xx / det}};
+        }
+
+        double[] toTop() {
+            double[][] c = covariance();
+            return new double[] {c[0][0] * x + c[0][1] * y, c[1][0] * x + c[1][1] * y};
+        }
+    }
+
+    private Bend bend(HeatSource source, double value) {
         double h = STEP_MM;
-        double value = top.logLikelihood();
-        double[][] offsets = {{h, 0}, {-h, 0}, {0, h}, {0, -h}, {h, h}, {-h, -h}, {h, -h}, {-h, h}};
+        double[][] offsets = {{h, 0}, {-h, 0}, {0, h}, {0, -h}, {h, h}, {-h, -h}};
         double[] v = Arrays.stream(offsets)
                 .parallel()
-                .mapToDouble(o -> at(top.source().moved(o[0], o[1])))
+                .mapToDouble(o -> at(source.moved(o[0], o[1])))
                 .toArray();
-        double xx = Math.max((2 * value - v[0] - v[1]) / (h * h), LEAST_PRECISION);
-        double yy = Math.max((2 * value - v[2] - v[3]) / (h * h), LEAST_PRECISION);
-        double xy = -(v[4] + v[5] - v[6] - v[7]) / (4 * h * h);
-        xy = limited(xy, 0.98 * Math.sqrt(xx * yy));
-        double det = xx * yy - xy * xy;
-        return new double[][] {{yy / det, -xy / det}, {-xy / det, xx / det}};
+        double alongX = (2 * value - v[0] - v[1]) / (h * h);
+        double alongY = (2 * value - v[2] - v[3]) / (h * h);
+        double both = (2 * value - v[4] - v[5]) / (h * h);
+        double xx = Math.max(alongX, LEAST_PRECISION);
+        double yy = Math.max(alongY, LEAST_PRECISION);
+        double xy = limited((both - alongX - alongY) / 2, 0.98 * Math.sqrt(xx * yy));
+        return new Bend((v[0] - v[1]) / (2 * h), (v[2] - v[3]) / (2 * h), xx, yy, xy);
     }
 }

@@ -57,6 +57,7 @@ public final class PredictedPicture {
             xMm[c] = (float) field.xMm(c);
             yMm[c] = (float) field.yMm(c);
         }
+        Places places = new Places(xMm, yMm, cells);
         Spot.Scratch scratch = new Spot.Scratch(cells);
         for (FittedHeat heat : heats) {
             TimeKernel kernel = new TimeKernel(waveform, at, offsetS, Math.max(LEAST_LAG_S, heat.lagS()));
@@ -67,7 +68,7 @@ public final class PredictedPicture {
                     ProjectedKernel.of(one, kernel),
                     diagonal);
             float[] perWatt = new float[cells];
-            new Spot(table, heat.xMm(), heat.yMm(), outline).addTo(xMm, yMm, cells, perWatt, scratch);
+            new Spot(table, heat.xMm(), heat.yMm(), outline).addTo(places, perWatt, scratch);
             for (int c = 0; c < cells; c++) {
                 field.values()[c] += (float) heat.watts() * perWatt[c];
             }

@@ -44,6 +44,11 @@ final class SidedFit {
         }
     }
 
+    /** One side's fit with a sharp core, whose scores only compare places on that side. */
+    MovieFit sharp(Side side) {
+        return fits.get(side).sharp();
+    }
+
     Score score(HeatSource source) {
         return levelled(source.side(), fits.get(source.side()).score(source));
     }

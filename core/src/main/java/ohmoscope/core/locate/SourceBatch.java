@@ -92,7 +92,7 @@ final class SourceBatch {
             Spot.Scratch scratch = new Spot.Scratch(count);
             for (int c = 0; c < sources; c++) {
                 float[] under = new float[k * count];
-                spots.get(c).addTo(lid.xMm(), lid.yMm(), count, under, scratch);
+                spots.get(c).addTo(lid.places(), under, scratch);
                 for (int j = 0; j < k; j++) {
                     means[l * k + j][c] = lid.mean(under, j * count);
                 }
@@ -112,9 +112,10 @@ final class SourceBatch {
             int count = rowStart[r + 1] - from;
             System.arraycopy(pixels.xMm(), from, xMm, 0, count);
             System.arraycopy(pixels.yMm(), from, yMm, 0, count);
+            Places row = new Places(xMm, yMm, count);
             for (int c = 0; c < sources; c++) {
                 Arrays.fill(raw[c], 0, k * count, 0);
-                spots.get(c).addTo(xMm, yMm, count, raw[c], scratch);
+                spots.get(c).addTo(row, raw[c], scratch);
             }
             for (int j = 0; j < k; j++) {
                 turn(raw, j, from, count);

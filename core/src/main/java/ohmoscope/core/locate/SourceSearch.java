@@ -3,25 +3,23 @@ package ohmoscope.core.locate;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.locate.Judgement.FreeSource;
-import ohmoscope.core.locate.MovieFit.Nuisance;
 import ohmoscope.core.locate.MovieFit.Score;
 
 /**
- * Where the heat starts, whatever stands there. How much it explains there is weighed as every suspect is; the place
- * itself is that of a model with a sharp core.
+ * Where the heat starts, whatever stands there. How much it explains is weighed as every suspect is; the place itself is
+ * found with a sharp core.
  */
 final class SourceSearch {
-    /** Heat that no candidate explains is sought at places so far apart: it has spread by then. */
-    private static final double GRID_MM = 5;
+    /** Pixels for heat that no candidate explains: a place so far off need not be told from its neighbours. */
+    static final int GRID_PIXELS = 900;
 
-    /** Pixels for that: a place so far off need not be told from its neighbours. */
-    private static final int GRID_PIXELS = 900;
+    /** It is sought at places so far apart: it has spread by then. */
+    private static final double GRID_MM = 5;
 
     private static final double GRID_FOOTPRINT_MM2 = 1;
     private static final double GRID_LAG_S = 0.2;
@@ -30,34 +28,24 @@ final class SourceSearch {
 
     private static final double WIDEST_STEP_MM = 0.8;
     private static final double FINE_STEP_MM = 0.1;
-    private static final double LEAST_STEP_MM = 0.02;
 
-    private final List<CaptureModel> coarse;
-    private final List<CaptureModel> fine;
-    private final List<Nuisance> nuisances;
-    private final WattsPrior expected;
-    private final Map<Side, ModelRefiner.Refined> refined;
+    private final SidedFit onFew;
+    private final SidedFit onCoarse;
+    private final SidedFit onFine;
 
     /**
-     * @param coarse the captures, binned
-     * @param fine the same on all their pixels
-     * @param refined how each side's model came out
+     * @param onFew the suspects' fit on about {@link #GRID_PIXELS} pixels
+     * @param onCoarse the same on more
+     * @param onFine the same on all
      */
-    SourceSearch(
-            List<CaptureModel> coarse,
-            List<CaptureModel> fine,
-            List<Nuisance> nuisances,
-            WattsPrior expected,
-            Map<Side, ModelRefiner.Refined> refined) {
-        this.coarse = coarse;
-        this.fine = fine;
-        this.nuisances = nuisances;
-        this.expected = expected;
-        this.refined = refined;
+    SourceSearch(SidedFit onFew, SidedFit onCoarse, SidedFit onFine) {
+        this.onFew = onFew;
+        this.onCoarse = onCoarse;
+        this.onFine = onFine;
     }
 
     /** Where on either face a source explains clearly more than {@code top} nats, what the best candidate does. */
-    Optional<HeatSource> elsewhere(Outline outline, Side leading, double top) {
+    Optional<HeatSource> elsewhere(Outline outline, double top) {
         Outline.Inside inside = outline.inside();
         List<HeatSource> grid = new ArrayList<>();
         for (Side side : Side.values()) {
@@ -69,8 +57,7 @@ final class SourceSearch {
                 }
             }
         }
-        List<CaptureModel> few = fine.stream().map(m -> m.binned(GRID_PIXELS)).toList();
-        List<Score> scores = new SidedFit(few, nuisances, expected, refined, leading).scores(grid);
+        List<Score> scores = onFew.scores(grid);
         return IntStream.range(0, grid.size())
                 .boxed()
                 .max(Comparator.comparingDouble(i -> scores.get(i).logLikelihood()))
@@ -78,22 +65,14 @@ final class SourceSearch {
                 .map(grid::get);
     }
 
-    /**
-     * The best place near a source, on its side.
-     *
-     * @param onCoarse the fit by which suspects are weighed
-     * @param onFine the same on all pixels
-     */
-    FreeSource near(HeatSource source, SidedFit onCoarse, SidedFit onFine) {
+    /** The best place near a source, on its side. */
+    FreeSource near(HeatSource source) {
+        Side side = source.side();
         PlaceSearch.Top blunt = new PlaceSearch(onCoarse::score).climbed(source, WIDEST_STEP_MM, FINE_STEP_MM);
-        PlaceSearch.Top sharp = sharply(coarse, source.side()).climbed(blunt.source(), WIDEST_STEP_MM, FINE_STEP_MM);
-        PlaceSearch search = sharply(fine, source.side());
-        PlaceSearch.Top top = search.climbed(sharp.source(), FINE_STEP_MM, LEAST_STEP_MM);
-        return new FreeSource(top.source(), onFine.score(blunt.source()).logLikelihood(), search.covariance(top));
-    }
-
-    private PlaceSearch sharply(List<CaptureModel> captures, Side side) {
-        return new PlaceSearch(new MovieFit(
-                captures, nuisances, expected, refined.get(side).model().sharp())::score);
+        PlaceSearch.Top sharp =
+                new PlaceSearch(onCoarse.sharp(side)::score).climbed(blunt.source(), WIDEST_STEP_MM, FINE_STEP_MM);
+        PlaceSearch.Settled place = new PlaceSearch(onFine.sharp(side)::score).settled(sharp.source());
+        double explained = onFine.score(blunt.source()).logLikelihood();
+        return new FreeSource(place.source(), explained, place.covariance());
     }
 }

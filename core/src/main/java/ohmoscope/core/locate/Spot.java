@@ -24,35 +24,35 @@ final class Spot {
     /** Room to work in, for so many places; for one thread. */
     static final class Scratch {
         private final float[] r2Mm2;
-        private final int[] nodes;
-        private final float[] parts;
+        private final int[] cells;
+        private final int[] others;
 
         Scratch(int most) {
             r2Mm2 = new float[most];
-            nodes = new int[most];
-            parts = new float[most];
+            cells = new int[most];
+            others = new int[most];
         }
     }
 
-    /**
-     * Adds its components at the first {@code count} places to {@code out[component · count + i]}.
-     *
-     * @param xMm places on the board
-     */
-    void addTo(float[] xMm, float[] yMm, int count, float[] out, Scratch scratch) {
-        float[] r2 = scratch.r2Mm2;
+    /** Adds its components at all places to {@code out[component · count + i]}. */
+    void addTo(Places places, float[] out, Scratch scratch) {
+        int count = places.count();
+        double reach2 = table.reachMm() * table.reachMm();
+        boolean waiting = false;
         for (double sx : xs) {
             for (double sy : ys) {
-                float fx = (float) sx;
-                float fy = (float) sy;
-                for (int i = 0; i < count; i++) {
-                    float dx = xMm[i] - fx;
-                    float dy = yMm[i] - fy;
-                    r2[i] = dx * dx + dy * dy;
+                if (places.nearest2(sx, sy) < reach2) {
+                    places.squares((float) sx, (float) sy, scratch.r2Mm2);
+                    table.place(scratch.r2Mm2, waiting ? scratch.others : scratch.cells, count);
+                    if (waiting) {
+                        table.addTo(scratch.cells, scratch.others, count, out);
+                    }
+                    waiting = !waiting;
                 }
-                table.place(r2, scratch.nodes, scratch.parts, count);
-                table.addTo(scratch.nodes, scratch.parts, count, out);
             }
+        }
+        if (waiting) {
+            table.addTo(scratch.cells, count, out);
         }
     }
 }

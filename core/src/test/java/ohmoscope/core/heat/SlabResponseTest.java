@@ -103,10 +103,9 @@ class SlabResponseTest {
 
     private static float[] at(RadialTable table, double rMm, int components) {
         float[] out = new float[components];
-        int[] node = new int[1];
-        float[] part = new float[1];
-        table.place(new float[] {(float) (rMm * rMm)}, node, part, 1);
-        table.addTo(node, part, 1, out);
+        int[] cell = new int[1];
+        table.place(new float[] {(float) (rMm * rMm)}, cell, 1);
+        table.addTo(cell, 1, out);
         return out;
     }
 

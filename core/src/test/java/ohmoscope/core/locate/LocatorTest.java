@@ -58,7 +58,7 @@ class LocatorTest {
             y[p] = (float) (30 - (p / W - 2) / PX_PER_MM);
         }
         float[] out = new float[W * H * FRAMES];
-        new Spot(table, xMm, yMm, board.outline()).addTo(x, y, W * H, out, new Spot.Scratch(W * H));
+        new Spot(table, xMm, yMm, board.outline()).addTo(new Places(x, y, W * H), out, new Spot.Scratch(W * H));
         return out;
     }
 

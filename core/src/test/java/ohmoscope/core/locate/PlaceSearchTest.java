@@ -70,8 +70,29 @@ class PlaceSearchTest {
     }
 
     @Test
+    void aPlaceNearTheTopSettlesOnIt() {
+        AtomicInteger asked = new AtomicInteger();
+        PlaceSearch hill = hill(10.17, 9.88, 0.6, 0.3, 0.4);
+        HeatSource top = new PlaceSearch(source -> {
+                    asked.incrementAndGet();
+                    return new Score(hill.penalised(Leeway.of(source, 1), new Shift(0, 0)), 1, 10);
+                })
+                .settled(START)
+                .source();
+        assertThat(top.xMm()).isCloseTo(10.17, within(1e-9));
+        assertThat(top.yMm()).isCloseTo(9.88, within(1e-9));
+        assertThat(asked.get()).isLessThan(20);
+    }
+
+    @Test
+    void noSettlingStepIsLongerThanTheStencil() {
+        HeatSource reached = hill(14, 10, 0.6, 0.3, 0).settled(START).source();
+        assertThat(reached.xMm()).isBetween(10.5, 10.75 + 1e-9);
+    }
+
+    @Test
     void theCovarianceIsThatOfTheHill() {
-        double[][] found = hill(10, 10, 0.6, 0.3, 0.4).covariance(new PlaceSearch.Top(START, 100));
+        double[][] found = hill(10, 10, 0.6, 0.3, 0.4).settled(START).covariance();
         assertThat(found[0][0]).isCloseTo(0.36, within(1e-6));
         assertThat(found[1][1]).isCloseTo(0.09, within(1e-6));
         assertThat(found[0][1]).isCloseTo(0.4 * 0.6 * 0.3, within(1e-6));
@@ -80,7 +101,8 @@ class PlaceSearchTest {
 
     @Test
     void onAPlainNothingIsKnownOfThePlace() {
-        double[][] found = new PlaceSearch(source -> new Score(0, 0, 0)).covariance(new PlaceSearch.Top(START, 0));
+        double[][] found =
+                new PlaceSearch(source -> new Score(0, 0, 0)).settled(START).covariance();
         assertThat(found[0][0]).isCloseTo(1000, within(1e-6));
         assertThat(found[0][1]).isZero();
     }

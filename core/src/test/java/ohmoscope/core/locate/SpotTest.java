@@ -31,7 +31,7 @@ class SpotTest {
             yMm[i] = places[2 * i + 1];
         }
         float[] out = new float[count * TIMES.length];
-        new Spot(table, sourceXMm, sourceYMm, outline).addTo(xMm, yMm, count, out, new Spot.Scratch(count));
+        new Spot(table, sourceXMm, sourceYMm, outline).addTo(new Places(xMm, yMm, count), out, new Spot.Scratch(count));
         float[] byPlace = new float[out.length];
         for (int i = 0; i < count; i++) {
             for (int j = 0; j < TIMES.length; j++) {
@@ -82,10 +82,22 @@ class SpotTest {
         float[] xMm = {31};
         float[] yMm = {20};
         float[] out = {7, 7, 7, 7};
-        new Spot(table, 30, 20, outline).addTo(xMm, yMm, 1, out, new Spot.Scratch(1));
+        new Spot(table, 30, 20, outline).addTo(new Places(xMm, yMm, 1), out, new Spot.Scratch(1));
         float[] alone = at(30, 20, 31, 20);
         for (int j = 0; j < 4; j++) {
             assertThat(out[j]).isCloseTo(7 + alone[j], within(1e-5f));
+        }
+    }
+
+    @Test
+    void aPlaceAloneIsAsWarmAsAmongOthers() {
+        // Alone, most mirror images are out of reach; among others that lie far apart, none is.
+        float[] together = at(8, 6, 1, 1, 58, 38, 30, 20, 8, 39);
+        float[][] alone = {at(8, 6, 1, 1), at(8, 6, 58, 38), at(8, 6, 30, 20), at(8, 6, 8, 39)};
+        for (int i = 0; i < alone.length; i++) {
+            for (int j = 0; j < 4; j++) {
+                assertThat(alone[i][j]).isCloseTo(together[i * 4 + j], within(1e-6f));
+            }
         }
     }
 }
