@@ -80,7 +80,8 @@ final class CaptureModel {
                 .mapToObj(l -> Lid.of(pixels, l))
                 .toList();
         stripes = new Stripes(pixels, weight, k);
-        still = new StillBasis(pixels.still(), weight, k, stripes::takeOut);
+        double[] sigma = StillPictures.sigma(pixels.still().length, time.frames());
+        still = new StillBasis(pixels.still(), sigma, weight, k, stripes::takeOut);
         cleaned = data.clone();
         clean(cleaned);
     }

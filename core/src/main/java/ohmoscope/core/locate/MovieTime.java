@@ -33,6 +33,10 @@ final class MovieTime {
         return new MovieTime(waveform, timesS, Courses.turned(axes, basis));
     }
 
+    int frames() {
+        return timesS.length;
+    }
+
     int components() {
         return basis.length;
     }

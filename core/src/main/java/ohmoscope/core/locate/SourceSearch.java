@@ -65,14 +65,16 @@ final class SourceSearch {
                 .map(grid::get);
     }
 
-    /** The best place near a source, on its side. */
+    /** The best place near a source, on its side; or behind it, where heat explains clearly more. */
     FreeSource near(HeatSource source) {
-        Side side = source.side();
-        PlaceSearch.Top blunt = new PlaceSearch(onCoarse::score).climbed(source, WIDEST_STEP_MM, FINE_STEP_MM);
+        PlaceSearch search = new PlaceSearch(onCoarse::score);
+        PlaceSearch.Top here = search.climbed(source, WIDEST_STEP_MM, FINE_STEP_MM);
+        PlaceSearch.Top behind = search.climbed(source.on(source.side().opposite()), WIDEST_STEP_MM, FINE_STEP_MM);
+        boolean through = behind.logLikelihood() > here.logLikelihood() + CLEARLY_NATS;
+        HeatSource blunt = through ? behind.source() : here.source();
         PlaceSearch.Top sharp =
-                new PlaceSearch(onCoarse.sharp(side)::score).climbed(blunt.source(), WIDEST_STEP_MM, FINE_STEP_MM);
-        PlaceSearch.Settled place = new PlaceSearch(onFine.sharp(side)::score).settled(sharp.source());
-        double explained = onFine.score(blunt.source()).logLikelihood();
-        return new FreeSource(place.source(), explained, place.covariance());
+                new PlaceSearch(onCoarse.sharp(blunt.side())::score).climbed(blunt, WIDEST_STEP_MM, FINE_STEP_MM);
+        PlaceSearch.Settled place = new PlaceSearch(onFine.sharp(blunt.side())::score).settled(sharp.source());
+        return new FreeSource(place.source(), onFine.score(blunt).logLikelihood(), place.covariance());
     }
 }

@@ -6,7 +6,8 @@ import ohmoscope.core.numeric.Blocks;
 
 /**
  * Still pictures in every component, free of stripes and orthonormal under the weights, so that taking them out is a
- * projection. Memory: pixels × pictures × components floats.
+ * projection. One whose strength is known beforehand to be about nothing is taken out in part only: as much as the
+ * frames ask for against that (each by itself, after those before it). Memory: pixels × pictures × components floats.
  */
 final class StillBasis {
     /** Of a picture this share must be left when stripes and other pictures are out, or it is noise. */
@@ -16,18 +17,21 @@ final class StillBasis {
     private final int n;
     private final int k;
     private final int pictures;
+    private final double[] sigma;
 
     /** {@code [picture · k + component]}, each a run of blocks. */
     private final float[][][] unit;
 
     /**
      * @param still pictures over the pixels
+     * @param sigma how strong each may be in a component, one deviation; infinite where nothing is known of that
      * @param weight {@code [component · pixels + pixel]}
      * @param unstripe takes stripes out of such an array, in place; several threads ask for it
      */
-    StillBasis(float[][] still, float[] weight, int k, Consumer<float[]> unstripe) {
+    StillBasis(float[][] still, double[] sigma, float[] weight, int k, Consumer<float[]> unstripe) {
         this.weight = weight;
         this.k = k;
+        this.sigma = sigma;
         n = weight.length / k;
         pictures = still.length;
         unit = new float[pictures * k][][];
@@ -55,7 +59,8 @@ final class StillBasis {
                 Blocks.add(own, (float) -Blocks.dot(Blocks.product(weights, own), out), out);
             }
             double left = square(own, weights);
-            Blocks.scale(own, left > LEFT * before && left > 0 ? (float) (1 / Math.sqrt(left)) : 0);
+            double precision = left + 1 / (sigma[m] * sigma[m]);
+            Blocks.scale(own, left > LEFT * before && left > 0 ? (float) (1 / Math.sqrt(precision)) : 0);
         }
     }
 

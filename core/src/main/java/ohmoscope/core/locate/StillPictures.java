@@ -10,7 +10,11 @@ import ohmoscope.core.imaging.Projection;
  */
 final class StillPictures {
     private static final int SMOOTH_PX = 4;
+    private static final int POLYNOMIALS = 7;
     private static final int ALWAYS = 16;
+
+    /** Camera and room change by so much across the picture, but for what the scene draws: kelvin, root mean square over the frames. */
+    private static final double ACROSS_K = 0.0125;
 
     private StillPictures() {}
 
@@ -76,6 +80,21 @@ final class StillPictures {
             }
         }
         return pictures;
+    }
+
+    /**
+     * How strong each picture may be in a component of a movie, one deviation: without limit but for the polynomials. Left
+     * to themselves these take out most of the broad heat that comes through the board.
+     *
+     * @param pictures how many there are
+     */
+    static double[] sigma(int pictures, int frames) {
+        double[] sigma = new double[pictures];
+        for (int m = 0; m < pictures; m++) {
+            boolean polynomial = m >= POLYNOMIALS && m < ALWAYS;
+            sigma[m] = polynomial ? ACROSS_K * Math.sqrt(frames) : Double.POSITIVE_INFINITY;
+        }
+        return sigma;
     }
 
     /** Means over squares, by running sums along rows and then columns; edges use what there is. */

@@ -3,6 +3,7 @@ package ohmoscope.core.locate;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.Arrays;
 import java.util.Optional;
 import java.util.Random;
 import ohmoscope.core.imaging.Projection;
@@ -27,6 +28,13 @@ class StillBasisTest {
         return new Projection(W, H, 1, K, new float[W * H * K], 0.05);
     }
 
+    /** Nothing is known of any picture's strength. */
+    private static StillBasis free(float[][] pictures, float[] weight) {
+        double[] sigma = new double[pictures.length];
+        Arrays.fill(sigma, Double.POSITIVE_INFINITY);
+        return new StillBasis(pictures, sigma, weight, K, values -> {});
+    }
+
     private static float[] weights(long seed) {
         float[] weight = new float[W * H * K];
         Random random = new Random(seed);
@@ -48,7 +56,7 @@ class StillBasisTest {
     void aShiftedSceneIsTakenOutWhole() {
         float[] scene = scene();
         float[][] pictures = StillPictures.of(scene, W, still(), Optional.empty());
-        StillBasis basis = new StillBasis(pictures, weights(1), K, values -> {});
+        StillBasis basis = free(pictures, weights(1));
         // What a move by a tenth of a pixel adds: slope times the move, differently in each component.
         float[] moved = new float[W * H * K];
         for (int p = 0; p < W * H; p++) {
@@ -64,8 +72,7 @@ class StillBasisTest {
 
     @Test
     void takingOutTwiceIsTakingOutOnce() {
-        StillBasis basis =
-                new StillBasis(StillPictures.of(scene(), W, still(), Optional.empty()), weights(2), K, values -> {});
+        StillBasis basis = free(StillPictures.of(scene(), W, still(), Optional.empty()), weights(2));
         float[] values = new float[W * H * K];
         Random random = new Random(3);
         for (int i = 0; i < values.length; i++) {
@@ -88,8 +95,7 @@ class StillBasisTest {
 
     @Test
     void aSpotIsMostlyLeft() {
-        StillBasis basis =
-                new StillBasis(StillPictures.of(scene(), W, still(), Optional.empty()), weights(4), K, values -> {});
+        StillBasis basis = free(StillPictures.of(scene(), W, still(), Optional.empty()), weights(4));
         float[] spot = new float[W * H * K];
         for (int p = 0; p < W * H; p++) {
             double r2 = Math.pow(p % W - 17, 2) + Math.pow(p / W - 12, 2);
@@ -100,6 +106,37 @@ class StillBasisTest {
         double before = size(spot);
         basis.takeOut(spot);
         assertThat(size(spot)).isGreaterThan(0.75 * before);
+    }
+
+    @Test
+    void aPictureThatIsFaintBeforehandIsTakenOutInPart() {
+        float[] picture = StillPictures.of(scene(), W, still(), Optional.empty())[7];
+        double square = size(picture) * size(picture);
+        // As strong beforehand as the frames tell it: half of it is believed.
+        double[] sigma = {1 / Math.sqrt(square)};
+        float[] ones = new float[W * H * K];
+        Arrays.fill(ones, 1);
+        StillBasis basis = new StillBasis(new float[][] {picture}, sigma, ones, K, values -> {});
+        float[] values = new float[W * H * K];
+        System.arraycopy(picture, 0, values, W * H, W * H);
+        float share = basis.shares(values)[1];
+        basis.takeOut(values);
+        assertThat(size(values)).isCloseTo(0.5 * Math.sqrt(square), within(1e-4 * Math.sqrt(square)));
+        // Products allow for the same: what is left of the picture's square.
+        assertThat(square - share * share).isCloseTo(0.5 * square, within(1e-4 * square));
+    }
+
+    @Test
+    void onlyTheRoomsOwnShapesAreFaintBeforehand() {
+        double[] sigma = StillPictures.sigma(17, 400);
+        assertThat(sigma).hasSize(17);
+        for (int m = 0; m < 17; m++) {
+            if (m >= 7 && m < 16) {
+                assertThat(sigma[m]).isCloseTo(2 * StillPictures.sigma(17, 100)[m], within(1e-12));
+            } else {
+                assertThat(sigma[m]).isInfinite();
+            }
+        }
     }
 
     @Test
@@ -116,7 +153,7 @@ class StillBasisTest {
 
     @Test
     void withoutPicturesNothingIsTaken() {
-        StillBasis basis = new StillBasis(new float[0][], weights(5), K, values -> {});
+        StillBasis basis = free(new float[0][], weights(5));
         float[] values = weights(6);
         float[] before = values.clone();
         basis.takeOut(values);
