@@ -1,9 +1,11 @@
 package ohmoscope.cli;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.OptionalDouble;
+import java.util.Random;
 import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.function.Predicate;
@@ -20,6 +22,7 @@ final class EvaluationTable {
     private static final double LEAST_PROBABILITY = 1e-4;
 
     private static final int CALIBRATION_BINS = 10;
+    private static final int CHANCE_DRAWS = 2000;
 
     private EvaluationTable() {}
 
@@ -54,14 +57,17 @@ final class EvaluationTable {
                 evaluation.outcomes().stream().filter(o -> !o.fault()).toList();
         List<Outcome> faults =
                 evaluation.outcomes().stream().filter(Outcome::fault).toList();
+        double[] chance = byChance(evaluation.outcomes());
         text.append(String.format(
                 Locale.ROOT,
-                "%nnone called: right %d of %d, wrong %d of %d; calibration error %.3f; slowest %d ms%n",
+                "%nnone called: right %d of %d, wrong %d of %d; calibration error %.3f (by chance alone %.3f, one time in ten %.3f); slowest %d ms%n",
                 count(nothing, o -> o.verdict() == Verdict.NONE),
                 nothing.size(),
                 count(faults, o -> o.verdict() == Verdict.NONE),
                 faults.size(),
                 calibrationError(evaluation.outcomes()),
+                quantile(chance, 0.5),
+                quantile(chance, 0.9),
                 evaluation.outcomes().stream()
                         .mapToLong(Outcome::elapsedMs)
                         .max()
@@ -120,22 +126,40 @@ final class EvaluationTable {
 
     /** Expected calibration error of the first suspect's probability over ten bins. */
     static double calibrationError(List<Outcome> outcomes) {
-        double error = 0;
-        for (int bin = 0; bin < CALIBRATION_BINS; bin++) {
-            int b = bin;
-            List<Outcome> in = outcomes.stream()
-                    .filter(o -> Math.min(CALIBRATION_BINS - 1, (int) (o.topProbability() * CALIBRATION_BINS)) == b)
-                    .toList();
-            if (!in.isEmpty()) {
-                double said = in.stream()
-                        .mapToDouble(Outcome::topProbability)
-                        .average()
-                        .orElseThrow();
-                double right = count(in, Outcome::topRight) / (double) in.size();
-                error += Math.abs(said - right) * in.size() / outcomes.size();
-            }
+        double[] said = outcomes.stream().mapToDouble(Outcome::topProbability).toArray();
+        boolean[] right = new boolean[said.length];
+        for (int i = 0; i < right.length; i++) {
+            right[i] = outcomes.get(i).topRight();
         }
-        return error;
+        return calibrationError(said, right);
+    }
+
+    private static double calibrationError(double[] said, boolean[] right) {
+        double[] excess = new double[CALIBRATION_BINS];
+        for (int i = 0; i < said.length; i++) {
+            int bin = Math.min(CALIBRATION_BINS - 1, (int) (said[i] * CALIBRATION_BINS));
+            excess[bin] += said[i] - (right[i] ? 1 : 0);
+        }
+        return Arrays.stream(excess).map(Math::abs).sum() / said.length;
+    }
+
+    /**
+     * The calibration errors, rising, that the same probabilities would show if every one were exactly right: few cases
+     * never come out as said.
+     */
+    static double[] byChance(List<Outcome> outcomes) {
+        double[] said = outcomes.stream().mapToDouble(Outcome::topProbability).toArray();
+        Random random = new Random(1);
+        double[] errors = new double[CHANCE_DRAWS];
+        for (int draw = 0; draw < CHANCE_DRAWS; draw++) {
+            boolean[] right = new boolean[said.length];
+            for (int i = 0; i < right.length; i++) {
+                right[i] = random.nextDouble() < said[i];
+            }
+            errors[draw] = calibrationError(said, right);
+        }
+        Arrays.sort(errors);
+        return errors;
     }
 
     private static long count(List<Outcome> outcomes, Predicate<Outcome> test) {

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -79,6 +80,25 @@ class EvaluationTableTest {
         assertThat(EvaluationTable.logLoss(List.of(fault("plain", 9, 0, 0.9, 0))))
                 .isCloseTo(-Math.log(1e-4), within(1e-12));
         assertThat(EvaluationTable.logLoss(List.of())).isZero();
+    }
+
+    @Test
+    void fewCasesNeverComeOutAsSaid() {
+        List<Outcome> even = new ArrayList<>();
+        for (int i = 0; i < 100; i++) {
+            even.add(fault("plain", 1, 0.5, 0.5, 0.1));
+        }
+        double[] errors = EvaluationTable.byChance(even);
+        // Half of a hundred, give or take five: the mean distance from the half is 0.8 of that.
+        assertThat(errors).isSorted();
+        assertThat(Arrays.stream(errors).average().orElseThrow()).isCloseTo(0.04, within(0.003));
+        assertThat(EvaluationTable.byChance(even)).isEqualTo(errors);
+    }
+
+    @Test
+    void whoIsSureIsNeverOffByChance() {
+        assertThat(EvaluationTable.byChance(List.of(fault("plain", 1, 1, 1, 0.1))))
+                .containsOnly(0);
     }
 
     @Test

@@ -30,7 +30,13 @@ public final class RadialTable {
      * @param spreadMm2 σ² of the source's footprint
      * @param reachMm there and beyond the response is taken as nothing
      */
-    public RadialTable(SlabParameters slab, boolean near, double spreadMm2, ProjectedKernel kernel, double reachMm) {
+    public RadialTable(
+            SlabParameters slab,
+            Sheets sheets,
+            boolean near,
+            double spreadMm2,
+            ProjectedKernel kernel,
+            double reachMm) {
         k = kernel.weights().length;
         this.reachMm = reachMm;
         perRootMm = (float) ((CELLS - 1) / Math.sqrt(reachMm));
@@ -46,7 +52,7 @@ public final class RadialTable {
             for (int m = 0; m < TOGETHER; m++) {
                 double delay = kernel.delaysS()[from + m];
                 double perMm2 = 1 / (4 * slab.diffusivityMm2PerS() * delay + 2 * spreadMm2);
-                double strength = SlabResponse.overTime(slab, near, delay) * perMm2 / Math.PI;
+                double strength = SlabResponse.overTime(slab, sheets, near, delay) * perMm2 / Math.PI;
                 Falling.at(r2Mm2, (float) perMm2, falling[m]);
                 for (int j = 0; j < k; j++) {
                     overTime[j][m] = (float) (kernel.weights()[j][from + m] * strength);
@@ -62,6 +68,11 @@ public final class RadialTable {
             sums[j][RADII - 1] = 0;
             between(sums[j], values[j]);
         }
+    }
+
+    /** Of a board of few sheets. */
+    public RadialTable(SlabParameters slab, boolean near, double spreadMm2, ProjectedKernel kernel, double reachMm) {
+        this(slab, Sheets.FEW, near, spreadMm2, kernel, reachMm);
     }
 
     private static void between(float[] radii, float[] cells) {

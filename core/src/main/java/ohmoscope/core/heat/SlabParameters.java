@@ -10,10 +10,8 @@ import ohmoscope.core.board.Check;
  * @param lossS τ, the time in which a warm board loses its heat to the air
  * @param crossS τ₁ = d²c/(π²k_z), the time in which heat crosses the board
  * @param jouleMm2PerK C = c·d per square millimetre: what warms 1 mm² of board by 1 K
- * @param sheets how it is cut through its thickness
  */
-public record SlabParameters(
-        double diffusivityMm2PerS, double lossS, double crossS, double jouleMm2PerK, Sheets sheets) {
+public record SlabParameters(double diffusivityMm2PerS, double lossS, double crossS, double jouleMm2PerK) {
     /** J/(m³·K), of glass epoxy with copper in it. */
     public static final double VOLUMETRIC_HEAT = 2.0e6;
     /** W/(m·K) through the board, vias included. */
@@ -36,11 +34,6 @@ public record SlabParameters(
         Check.positive("heat", jouleMm2PerK);
     }
 
-    /** Of a few sheets, as boards are. */
-    public SlabParameters(double diffusivityMm2PerS, double lossS, double crossS, double jouleMm2PerK) {
-        this(diffusivityMm2PerS, lossS, crossS, jouleMm2PerK, Sheets.FEW);
-    }
-
     /** What the board's thickness and copper lead one to expect: half-way, in logs, to what boards usually conduct. */
     public static SlabParameters expected(Board board) {
         double thicknessM = board.thicknessMm() * 1e-3;
@@ -56,11 +49,6 @@ public record SlabParameters(
     }
 
     public SlabParameters scaled(double diffusivityFactor, double crossFactor) {
-        return new SlabParameters(
-                diffusivityMm2PerS * diffusivityFactor, lossS, crossS * crossFactor, jouleMm2PerK, sheets);
-    }
-
-    public SlabParameters cut(Sheets into) {
-        return new SlabParameters(diffusivityMm2PerS, lossS, crossS, jouleMm2PerK, into);
+        return new SlabParameters(diffusivityMm2PerS * diffusivityFactor, lossS, crossS * crossFactor, jouleMm2PerK);
     }
 }

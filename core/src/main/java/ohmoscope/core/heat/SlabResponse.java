@@ -5,7 +5,8 @@ package ohmoscope.core.heat;
  * (physics as in docs/physics.md, section "Slab"; Carslaw and Jaeger, Conduction of Heat in Solids, 2nd ed., §§10.3, 14.2).
  *
  * <p>The impulse response at distance r and delay s is e^(−s/τ)·Θ(s)·g(r,s)/C with the plane Gaussian g and the
- * through-board factor Θ, which differs between the near and the far face and is that of the board's {@link Sheets}.
+ * through-board factor Θ, which differs between the near and the far face and is that of {@link Sheets}: a few of them,
+ * where nothing else is said.
  */
 public final class SlabResponse {
     private SlabResponse() {}
@@ -17,13 +18,13 @@ public final class SlabResponse {
      */
     public static double impulse(SlabParameters slab, boolean near, double rMm, double delayS, double spreadMm2) {
         double width = 4 * slab.diffusivityMm2PerS() * delayS + 2 * spreadMm2;
-        return overTime(slab, near, delayS) * Math.exp(-rMm * rMm / width) / (Math.PI * width);
+        return overTime(slab, Sheets.FEW, near, delayS) * Math.exp(-rMm * rMm / width) / (Math.PI * width);
     }
 
     /** The part of the impulse response that does not depend on the distance, kelvin·mm² per joule. */
-    static double overTime(SlabParameters slab, boolean near, double delayS) {
+    static double overTime(SlabParameters slab, Sheets sheets, boolean near, double delayS) {
         double crossings = delayS / slab.crossS();
-        double theta = near ? slab.sheets().near(crossings) : slab.sheets().far(crossings);
+        double theta = near ? sheets.near(crossings) : sheets.far(crossings);
         return Math.exp(-delayS / slab.lossS()) * theta / slab.jouleMm2PerK();
     }
 

@@ -7,17 +7,24 @@ import ohmoscope.core.heat.SlabParameters;
 /**
  * What the movies decide about the board and the clocks, besides where the source is.
  *
+ * @param sheets how the board is cut through its thickness
  * @param offsetS supply clock against the first capture's camera
  * @param lagFactor scales every source's own lag
  * @param blurPx σ of the camera's blur, camera pixels
  * @param laterS what each further capture's clock is off besides, seconds; captures beyond the list's end are not
  */
-record HeatModel(SlabParameters slab, double offsetS, double lagFactor, double blurPx, List<Double> laterS) {
+record HeatModel(
+        SlabParameters slab, Sheets sheets, double offsetS, double lagFactor, double blurPx, List<Double> laterS) {
     /** σ of a usual camera's blur, camera pixels. */
     static final double USUAL_BLUR_PX = 0.8;
 
     HeatModel {
         laterS = List.copyOf(laterS);
+    }
+
+    /** Of a board of few sheets. */
+    HeatModel(SlabParameters slab, double offsetS, double lagFactor, double blurPx, List<Double> laterS) {
+        this(slab, Sheets.FEW, offsetS, lagFactor, blurPx, laterS);
     }
 
     /** All captures by one clock. */
@@ -32,11 +39,13 @@ record HeatModel(SlabParameters slab, double offsetS, double lagFactor, double b
     /** The model by one capture's clock. @param capture counted from 0 */
     HeatModel by(int capture) {
         boolean own = capture > 0 && capture <= laterS.size();
-        return own ? new HeatModel(slab, offsetS + laterS.get(capture - 1), lagFactor, blurPx) : this;
+        return own
+                ? new HeatModel(slab, sheets, offsetS + laterS.get(capture - 1), lagFactor, blurPx, List.of())
+                : this;
     }
 
     /** The model with a sharp core, for finding a place: the hottest pixels then decide, which uneven copper moves least. */
     HeatModel sharp() {
-        return new HeatModel(slab.cut(Sheets.MANY), offsetS, lagFactor, blurPx, laterS);
+        return new HeatModel(slab, Sheets.MANY, offsetS, lagFactor, blurPx, laterS);
     }
 }

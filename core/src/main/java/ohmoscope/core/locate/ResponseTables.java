@@ -48,6 +48,7 @@ final class ResponseTables {
                 new Key(near, spreadClass, lagClass),
                 key -> new RadialTable(
                         model.slab(),
+                        model.sheets(),
                         near,
                         Math.exp(spreadClass * SPREAD_CLASS),
                         time.kernel(model.offsetS(), lagS(lagClass)),
