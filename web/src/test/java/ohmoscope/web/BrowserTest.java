@@ -180,7 +180,7 @@ class BrowserTest extends InBrowser {
         assertThat(page.locator(".residual").first()).not().hasText(before);
         page.locator("[name=px]").first().fill(wasX);
         page.locator("[name=px]").first().press("ArrowUp");
-        page.getByText("Keep, and look again").click();
+        leaving(() -> page.getByText("Keep, and look again").click());
         page.waitForSelector("#capture[data-ready=true]");
         go("/jobs/" + JOB);
         assertThat(page.locator(".next .s")).containsText(Simulated.CULPRIT);

@@ -56,7 +56,7 @@ class FramesBrowserTest extends InBrowser {
     @Test
     void aTiffIsReadRememberedAndLaidOverTheBoard() {
         go("/jobs/" + BARE);
-        page.getByText("Frames into this job").click();
+        leaving(() -> page.getByText("Frames into this job").click());
         accessible();
         send(tiff);
         assertThat(page.locator("#recognised")).containsText("80×60, numbers with a fraction");

@@ -83,6 +83,14 @@ abstract class InBrowser {
         page.navigate(server.url(path));
     }
 
+    /** Does what sends the browser to a page, maybe to the same one anew, and waits until that has come. */
+    void leaving(Runnable act) {
+        page.evaluate("document.documentElement.dataset.leaving = ''");
+        act.run();
+        page.waitForSelector("html:not([data-leaving])");
+        page.waitForLoadState();
+    }
+
     void accessible() {
         var violations = new AxeBuilder(page).analyze().getViolations();
         assertThat(violations)
