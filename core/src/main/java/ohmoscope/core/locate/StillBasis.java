@@ -1,13 +1,16 @@
 package ohmoscope.core.locate;
 
+import java.util.Arrays;
+import java.util.Comparator;
 import java.util.function.Consumer;
 import java.util.stream.IntStream;
 import ohmoscope.core.numeric.Blocks;
 
 /**
- * Still pictures in every component, free of stripes and orthonormal under the weights, so that taking them out is a
- * projection. One whose strength is known beforehand to be about nothing is taken out in part only: as much as the
- * frames ask for against that (each by itself, after those before it). Memory: pixels × pictures × components floats.
+ * Still pictures in every component, free of stripes, as units whose products with a picture say how much of it is to be
+ * taken out. Pictures of any strength are orthonormal under the weights, so taking them out is a projection. One whose
+ * strength is known beforehand to be about nothing is held to it: it is taken out in part only, by as much as the most
+ * likely strengths of all of them ask for. Memory: pixels × pictures × components floats.
  */
 final class StillBasis {
     /** Of a picture this share must be left when stripes and other pictures are out, or it is noise. */
@@ -48,20 +51,38 @@ final class StillBasis {
         IntStream.range(0, k).parallel().forEach(j -> orthonormalise(j, still));
     }
 
-    /** One component's pictures, by Gram and Schmidt. */
+    /**
+     * One component's pictures: the free ones by Gram and Schmidt, then each held one into the inverse of the covariance
+     * that those before it have made (Sherman and Morrison).
+     */
     private void orthonormalise(int j, float[][] still) {
         float[][] weights = Blocks.of(weight, j * n, n);
-        for (int m = 0; m < pictures; m++) {
+        int[] freeFirst = IntStream.range(0, pictures)
+                .boxed()
+                .sorted(Comparator.comparing(m -> held(m)))
+                .mapToInt(Integer::intValue)
+                .toArray();
+        for (int i = 0; i < pictures; i++) {
+            int m = freeFirst[i];
             float[][] own = unit[m * k + j];
             double before = square(Blocks.of(still[m], 0, n), weights);
-            for (int other = 0; other < m; other++) {
+            float[][] weighted = Blocks.product(weights, own);
+            for (int other : Arrays.copyOf(freeFirst, i)) {
                 float[][] out = unit[other * k + j];
-                Blocks.add(own, (float) -Blocks.dot(Blocks.product(weights, own), out), out);
+                Blocks.add(own, (float) -Blocks.dot(weighted, out), out);
+                // A free unit is a projection: what is left may stand for the whole, to less rounding.
+                if (!held(other)) {
+                    weighted = Blocks.product(weights, own);
+                }
             }
-            double left = square(own, weights);
+            double left = Blocks.dot(weighted, own);
             double precision = left + 1 / (sigma[m] * sigma[m]);
-            Blocks.scale(own, left > LEFT * before && left > 0 ? (float) (1 / Math.sqrt(precision)) : 0);
+            Blocks.scale(own, left > LEFT * before ? (float) (1 / Math.sqrt(precision)) : 0);
         }
+    }
+
+    private boolean held(int picture) {
+        return sigma[picture] < Double.POSITIVE_INFINITY;
     }
 
     private static double square(float[][] values, float[][] weights) {

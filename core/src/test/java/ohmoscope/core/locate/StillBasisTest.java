@@ -126,6 +126,62 @@ class StillBasisTest {
         assertThat(square - share * share).isCloseTo(0.5 * square, within(1e-4 * square));
     }
 
+    /** Held pictures that overlap, with free ones before and after: the answer is that of the most likely strengths. */
+    @Test
+    void heldPicturesAreWeighedTogether() {
+        float[][] all = StillPictures.of(scene(), W, still(), Optional.empty());
+        float[] overlapping = all[7].clone();
+        for (int i = 0; i < overlapping.length; i++) {
+            overlapping[i] += 0.7f * all[10][i] + 0.5f * all[4][i];
+        }
+        float[][] pictures = {all[7], overlapping, all[10], all[4]};
+        double[] sigma = {0.1, 0.2, 0.15, Double.POSITIVE_INFINITY};
+        float[] weight = weights(7);
+        StillBasis basis = new StillBasis(pictures, sigma, weight, K, values -> {});
+        float[] values = new float[W * H * K];
+        Random random = new Random(8);
+        for (int i = 0; i < values.length; i++) {
+            values[i] = pictures[1][i % (W * H)] + 0.3f * (float) random.nextGaussian();
+        }
+        float[] left = values.clone();
+        basis.takeOut(left);
+        // Strengths of least squares with the priors: each is its prior's square times its product with what is left.
+        double[] taken = new double[W * H];
+        for (int p = 0; p < taken.length; p++) {
+            taken[p] = values[p] - left[p];
+        }
+        for (int m = 0; m < 3; m++) {
+            double strength = 0;
+            for (int p = 0; p < taken.length; p++) {
+                strength += sigma[m] * sigma[m] * weight[p] * pictures[m][p] * left[p];
+            }
+            assertThat(Math.abs(strength)).isGreaterThan(0.003);
+            for (int p = 0; p < taken.length; p++) {
+                taken[p] -= strength * pictures[m][p];
+            }
+        }
+        double free = taken[W * 7 + 10] / pictures[3][W * 7 + 10];
+        double agreement = 0;
+        for (int p = 0; p < taken.length; p++) {
+            assertThat(taken[p]).isCloseTo(free * pictures[3][p], within(2e-4));
+            agreement += weight[p] * pictures[3][p] * left[p];
+        }
+        assertThat(agreement).isCloseTo(0, within(1e-2));
+        // Products say the same of the square.
+        float[] weighted = weight.clone();
+        double whole = 0;
+        double square = 0;
+        for (int i = 0; i < weighted.length; i++) {
+            weighted[i] *= values[i];
+            whole += weighted[i] * values[i];
+            square += weighted[i] * left[i];
+        }
+        for (float share : basis.shares(weighted)) {
+            whole -= share * share;
+        }
+        assertThat(whole).isCloseTo(square, within(1e-4 * square));
+    }
+
     @Test
     void onlyTheRoomsOwnShapesAreFaintBeforehand() {
         double[] sigma = StillPictures.sigma(17, 400);
