@@ -150,7 +150,7 @@ record Evaluation(List<Outcome> outcomes) {
                 probability,
                 off,
                 of(result.source().map(SourceEstimate::sigmaMm)),
-                of(result.source().map(SourceEstimate::boundMm)),
+                result.source().map(SourceEstimate::boundMm).orElse(OptionalDouble.empty()),
                 result.suspects().isEmpty()
                         ? "-"
                         : result.suspects().get(0).part().ref(),

@@ -120,7 +120,7 @@ class JsonTest {
                 List.of(new Suspect(part, 0.93, 0.1)),
                 0.01,
                 0.02,
-                Optional.of(new SourceEstimate(20.1, 14.2, Side.TOP, 0.3, 0.4, 0.2, 10, 0.12)),
+                Optional.of(new SourceEstimate(20.1, 14.2, Side.TOP, 0.3, 0.4, 0.2, 10, 0.12, OptionalDouble.empty())),
                 Optional.empty(),
                 new EnumMap<>(Map.of(Warning.CAMERA_DRIFT, 0.4)),
                 List.of(),

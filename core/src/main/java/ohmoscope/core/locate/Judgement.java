@@ -11,7 +11,6 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Part;
-import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.SupplyLog.OnSpan;
@@ -40,14 +39,14 @@ final class Judgement {
     /** How often the leads stand on ground, or a net away from the fault. */
     private static final double ON_GROUND = 0.03;
 
-    /** Nothing is called where it is so many times as likely as the first suspect, and as heat off the rail. */
-    private static final double NONE_OVER_OTHERS = 1.5;
-
     /**
      * A place that may be anywhere always fits reflections and uneven copper better than a part does; this share of what
      * it gains over the best part speaks for something off the rail.
      */
     private static final double FREE_SHARE = 0.35;
+
+    /** Heat whose place is no better known than this is no source, but a drift of the whole picture. */
+    private static final double NO_PLACE_MM = 8;
 
     /** The clearer the heat, the more the model's own error decides: differences of likelihood are halved from here on. */
     private static final double PROUD_NATS = 500;
@@ -89,6 +88,7 @@ final class Judgement {
     private final Optional<FaultResistance> resistance;
     private final List<Prepared> prepared;
     private final List<Candidate> candidates;
+    private final Sights sights;
 
     /** @param prepared one a capture, in the input's order */
     Judgement(
@@ -102,6 +102,7 @@ final class Judgement {
         this.resistance = resistance;
         this.prepared = prepared;
         this.candidates = candidates;
+        sights = new Sights(input.board(), prepared);
     }
 
     /** A candidate's most likely spot. The score is net of the choice among spots. */
@@ -155,7 +156,10 @@ final class Judgement {
         log[n + 1] =
                 net(elsewhere) + Math.log(settings.elsewherePrior() * Math.min(1, Math.PI * spread / (width * height)));
         double[] p = allowingForTheProbe(
-                allowingForAWrongModel(normalised(log), free.source()), free.source(), top, found.nuisances());
+                allowingForAWrongModel(allowingForADrift(normalised(log), free), free.source()),
+                free.source(),
+                top,
+                found.nuisances());
         List<Suspect> suspects = IntStream.range(0, n)
                 .boxed()
                 .sorted(Comparator.comparingDouble(i -> -p[i]))
@@ -200,7 +204,8 @@ final class Judgement {
 
     /**
      * Log-likelihoods with their differences made smaller the clearer the heat is: the model's error then decides. What
-     * tells the board's two sides apart hangs on the model most.
+     * tells the board's two sides apart hangs on the model most, and what tells neighbours apart the more, the less
+     * directly they are seen.
      */
     private double[] believed(double[] logLikelihood, double top) {
         double proud = doubt(top, PROUD_NATS);
@@ -212,7 +217,8 @@ final class Judgement {
         double[] believed = new double[logLikelihood.length];
         for (int i = 0; i < believed.length; i++) {
             double own = topOf.get(candidates.get(i).part().side());
-            believed[i] = top - (top - own) / proudOfSide - (own - logLikelihood[i]) / proud;
+            double indirect = sights.of(KnownHeat.middle(candidates.get(i))).doubt();
+            believed[i] = top - (top - own) / proudOfSide - (own - logLikelihood[i]) / (proud * indirect);
         }
         return believed;
     }
@@ -264,6 +270,16 @@ final class Judgement {
                 bodyK);
     }
 
+    /** What no part explains is no heat either, the less it has a place. */
+    private double[] allowingForADrift(double[] p, FreeSource free) {
+        int n = candidates.size();
+        double spread2 = free.covariance()[0][0] + free.covariance()[1][1];
+        double drift = -Math.expm1(-spread2 / (2 * NO_PLACE_MM * NO_PLACE_MM)) * p[n + 1];
+        p[n] += drift;
+        p[n + 1] -= drift;
+        return p;
+    }
+
     /** A little of what the parts have goes to those near the heat, whatever the model says of their side or shape. */
     private double[] allowingForAWrongModel(double[] p, HeatSource at) {
         int n = candidates.size();
@@ -277,7 +293,7 @@ final class Judgement {
             sum += near[i];
             parts += p[i];
         }
-        double wrong = underACan(at) ? WRONG_UNDER_A_CAN : WRONG_MODEL;
+        double wrong = sights.underACan(at) ? WRONG_UNDER_A_CAN : WRONG_MODEL;
         for (int i = 0; i < n && sum > 0; i++) {
             p[i] = (1 - wrong) * p[i] + wrong * parts * near[i] / sum;
         }
@@ -307,23 +323,16 @@ final class Judgement {
         return p;
     }
 
-    /** Whether a can that a camera looked at stands over the place or beside it. */
-    private boolean underACan(HeatSource at) {
-        return input.board().parts().stream()
-                .filter(p -> p.kind() == PartKind.SHIELD && looked(p.side()))
-                .anyMatch(p -> p.covers(at.xMm(), at.yMm(), WRONG_MODEL_MM));
-    }
-
     /**
      * A part is acted on when being wrong would cost less, on the whole, than another look. One that was seen only
      * through the board is not: turn it over first.
      */
     private Verdict verdict(double none, double elsewhere, Suspect first) {
-        boolean standsOut = none > NONE_OVER_OTHERS * Math.max(first.probability(), elsewhere);
+        boolean standsOut = none > Math.max(first.probability(), elsewhere);
         if (none >= LocateResult.NONE_AT_ONCE || standsOut && none >= LocateResult.NONE_FROM) {
             return Verdict.NONE;
         }
-        boolean seen = looked(first.part().side());
+        boolean seen = sights.looked(first.part().side());
         double from = Math.max(
                 settings.partFrom(), RemovalCost.on(input.board(), first.part()).probabilityFrom());
         return seen && first.probability() >= from ? Verdict.PART : Verdict.AREA;
@@ -340,7 +349,10 @@ final class Judgement {
     }
 
     private SourceEstimate estimate(FreeSource free, Score score) {
-        double extra = Math.pow(registrationSigmaMm(prepared), 2) + UNEVEN_AT_SOURCE_MM * UNEVEN_AT_SOURCE_MM;
+        double registration = Math.pow(registrationSigmaMm(prepared), 2);
+        double bound2 = (free.covariance()[0][0] + free.covariance()[1][1]) / 2 + registration;
+        double placeMm = sights.of(free.source()).placeMm();
+        double extra = registration + UNEVEN_AT_SOURCE_MM * UNEVEN_AT_SOURCE_MM + placeMm * placeMm;
         double xx = free.covariance()[0][0] + extra;
         double yy = free.covariance()[1][1] + extra;
         double xy = free.covariance()[0][1];
@@ -354,7 +366,8 @@ final class Judgement {
                 Math.sqrt(mean + apart),
                 Math.sqrt(Math.max(1e-6, mean - apart)),
                 Math.toDegrees(Math.atan2(2 * xy, xx - yy) / 2),
-                score.watts());
+                score.watts(),
+                OptionalDouble.of(Math.sqrt(bound2)));
     }
 
     private static double[] normalised(double[] log) {
@@ -426,7 +439,7 @@ final class Judgement {
             }
         }
         Side side = suspects.get(0).part().side();
-        if (heat && !looked(side)) {
+        if (heat && !sights.looked(side)) {
             warnings.put(Warning.OTHER_SIDE, suspects.get(0).probability());
         }
         double[] watts = atFree.amplitudes();
@@ -483,11 +496,6 @@ final class Judgement {
         if (most > 20 * FaultResistance.MIN_AMPS && last < 0.1 * most && limit.isPresent()) {
             warnings.put(Warning.CURRENT_LIMITED_OUT, most);
         }
-    }
-
-    /** Whether a camera that told something looked at this side. */
-    private boolean looked(Side side) {
-        return prepared.stream().flatMap(p -> p.model().stream()).anyMatch(m -> m.side() == side);
     }
 
     /** One sigma of the best of the captures' registrations. */

@@ -39,6 +39,9 @@ final class MovieFit {
 
     private static final double CONTACT_W_PER_MM2_K = 2e-3;
 
+    /** How far a source's watts may be above what suits them best when they say how warm its body may be, deviations. */
+    private static final double WATTS_DOUBT = 0.5;
+
     /** How often a body in which heat is released can be seen to stand above its board. */
     private static final double OWN_SHARE = 0.3;
 
@@ -248,13 +251,29 @@ final class MovieFit {
         if (!equations.seesOwnBody()) {
             return new Solved(score(value, plain, dataPrecision), plain, 0);
         }
-        double ownPrecision = 1 / Math.pow(ownSigmaK(source), 2);
-        SourceEquations free = equations.bodySolved(ownPrecision);
-        double[] differing = plain.clone();
-        double valueDiffering = free.evidence(differing) + (free.bodyGain(ownPrecision) - aloneGain) / 2;
-        double[] amplitudes = valueDiffering > value ? differing : plain;
-        double bodyK = valueDiffering > value ? free.bodyK(differing) : 0;
-        return new Solved(score(either(value, valueDiffering), amplitudes, dataPrecision), amplitudes, bodyK);
+        int last = plain.length - 1;
+        double perKelvin = wattsPerKelvin(source);
+        double widestK = (expected.mean() + expected.sigma()) / perKelvin;
+        // All watts of the source pass from its body into the board, so these say how far it may stand above that.
+        double wattsSigma = 1 / Math.sqrt(Math.max(0, dataPrecision));
+        double watts = differing(equations, plain, widestK).amplitudes()[last] + WATTS_DOUBT * wattsSigma;
+        Differing body = differing(equations, plain, Math.min(widestK, watts / perKelvin));
+        boolean differs = body.logLikelihood() > value;
+        double[] amplitudes = differs ? body.amplitudes() : plain;
+        double both = either(value, body.logLikelihood());
+        return new Solved(score(both, amplitudes, dataPrecision), amplitudes, differs ? body.kelvin() : 0);
+    }
+
+    /** A fit whose source's own body stands above its board, or below. @param kelvin so much */
+    private record Differing(double logLikelihood, double[] amplitudes, double kelvin) {}
+
+    /** @param sigmaK how far the body may differ, one deviation */
+    private Differing differing(SourceEquations equations, double[] plain, double sigmaK) {
+        double precision = 1 / (sigmaK * sigmaK);
+        SourceEquations free = equations.bodySolved(precision);
+        double[] amplitudes = plain.clone();
+        double evidence = free.evidence(amplitudes) + (free.bodyGain(precision) - aloneGain) / 2;
+        return new Differing(evidence, amplitudes, free.bodyK(amplitudes));
     }
 
     private static Score score(double logLikelihood, double[] amplitudes, double precision) {
@@ -268,9 +287,9 @@ final class MovieFit {
         return top + Math.log((1 - OWN_SHARE) * Math.exp(plain - top) + OWN_SHARE * Math.exp(differing - top));
     }
 
-    /** How far a body may stand above its board: all watts pass through its solder and the air beneath it. */
-    private double ownSigmaK(HeatSource source) {
+    /** Between a source's body and its board: solder, and the air beneath it. */
+    private static double wattsPerKelvin(HeatSource source) {
         double area = source.body().map(p -> p.wMm() * p.hMm()).orElse(1.0);
-        return (expected.mean() + expected.sigma()) / (CONTACT_W_PER_K + CONTACT_W_PER_MM2_K * area);
+        return CONTACT_W_PER_K + CONTACT_W_PER_MM2_K * area;
     }
 }

@@ -12,6 +12,9 @@ final class PlaceSearch {
     private static final double STEP_MM = 0.25;
     private static final int MOST_STEPS = 40;
     private static final int MOST_SETTLING_STEPS = 3;
+    /** A step too far is halved as often. */
+    private static final int MOST_HALVES = 3;
+
     /** A step shorter than this is the last. */
     private static final double SETTLED_MM = 0.02;
 
@@ -120,8 +123,16 @@ final class PlaceSearch {
         Bend bend = bend(at, value);
         for (int step = 0; step < MOST_SETTLING_STEPS; step++) {
             double[] move = bend.toTop();
-            HeatSource next = at.moved(limited(move[0], STEP_MM), limited(move[1], STEP_MM));
+            double x = limited(move[0], STEP_MM);
+            double y = limited(move[1], STEP_MM);
+            HeatSource next = at.moved(x, y);
             double reached = at(next);
+            for (int half = 0; half < MOST_HALVES && reached <= value; half++) {
+                x /= 2;
+                y /= 2;
+                next = at.moved(x, y);
+                reached = at(next);
+            }
             if (reached <= value) {
                 break;
             }

@@ -1,15 +1,19 @@
 package ohmoscope.core.locate;
 
+import java.util.OptionalDouble;
 import ohmoscope.core.board.Side;
 
 /**
  * Where the heat starts, from the heat alone.
  *
- * @param sigmaMm one-sigma radius: the heat's own bound, the picture's registration, and what uneven copper does
+ * @param sigmaMm one-sigma radius: the heat's own bound, the picture's registration, what uneven copper does, and how
+ *     directly the place is seen
  * @param majorMm one-sigma half axis along {@code axisDeg}
  * @param minorMm the other half axis
  * @param axisDeg counter-clockwise from the x axis
  * @param watts heat released there while the power is on
+ * @param boundMm one-sigma radius by the Cramér–Rao bound of the heat's place and the registration alone; empty in
+ *     results of earlier versions
  */
 public record SourceEstimate(
         double xMm,
@@ -19,10 +23,9 @@ public record SourceEstimate(
         double majorMm,
         double minorMm,
         double axisDeg,
-        double watts) {
-    /** One-sigma radius were the copper even: the Cramér–Rao bound of the heat's place, and the registration. */
-    public double boundMm() {
-        return Math.sqrt(
-                Math.max(0, sigmaMm * sigmaMm - Judgement.UNEVEN_AT_SOURCE_MM * Judgement.UNEVEN_AT_SOURCE_MM));
+        double watts,
+        OptionalDouble boundMm) {
+    public SourceEstimate {
+        boundMm = boundMm == null ? OptionalDouble.empty() : boundMm;
     }
 }

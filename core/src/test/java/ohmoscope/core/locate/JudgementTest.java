@@ -37,7 +37,7 @@ class JudgementTest {
             Candidates.on(board, Rail.between(board, "VSYS", "VSYS"), List.of(), Map.of());
     private final CaptureModel capture = capture();
 
-    /** C9 stands under C4. */
+    /** C9 stands under C4, C10 beside it. */
     private static Board boardWithOneBelow() {
         Board plain = Fixtures.board();
         List<Part> parts = new ArrayList<>(plain.parts());
@@ -50,6 +50,15 @@ class JudgementTest {
                 1.6,
                 0.8,
                 List.of(new Pin("1", "VSYS", 23.4, 14), new Pin("2", "GND", 24.6, 14))));
+        parts.add(Part.of(
+                "C10",
+                PartKind.CAPACITOR,
+                Side.BOTTOM,
+                26,
+                14,
+                1.6,
+                0.8,
+                List.of(new Pin("1", "VSYS", 25.4, 14), new Pin("2", "GND", 26.6, 14))));
         return Fixtures.with(plain, plain.nets(), parts);
     }
 
@@ -89,11 +98,15 @@ class JudgementTest {
         double[] logLikelihood = candidates.stream()
                 .mapToDouble(c -> named.getOrDefault(c.part().ref(), others))
                 .toArray();
-        return judged(logLikelihood, freeAt, free, Optional.empty());
+        return judged(logLikelihood, freeAt, free, Optional.empty(), SHARP);
     }
 
     private LocateResult judged(
-            double[] logLikelihood, String freeAt, double free, Optional<FaultResistance> resistance) {
+            double[] logLikelihood,
+            String freeAt,
+            double free,
+            Optional<FaultResistance> resistance,
+            double[][] covariance) {
         Spotted[] spotted = new Spotted[candidates.size()];
         for (int i = 0; i < spotted.length; i++) {
             spotted[i] = new Spotted(candidates.get(i).spots().get(0), logLikelihood[i]);
@@ -104,7 +117,7 @@ class JudgementTest {
         HeatSource at = KnownHeat.middle(new Candidate(board.part(freeAt).orElseThrow(), 1));
         return judgement(resistance)
                 .of(new Judgement.Found(
-                        fit, model, List.of(), spotted, logLikelihood, new FreeSource(at, free, SHARP)));
+                        fit, model, List.of(), spotted, logLikelihood, new FreeSource(at, free, covariance)));
     }
 
     private static double probability(LocateResult result, String ref) {
@@ -154,28 +167,55 @@ class JudgementTest {
         FaultResistance copper = new FaultResistance(0.001, 0.005, 0.05, 2, 0.1);
         FaultResistance soft = new FaultResistance(0.3, 0.005, 0.35, 2, 0.7);
         double[] nothing = new double[candidates.size()];
-        double onCopper = judged(nothing, "C4", 0, Optional.of(copper)).noneProbability();
-        double onSoft = judged(nothing, "C4", 0, Optional.of(soft)).noneProbability();
+        double onCopper = judged(nothing, "C4", 0, Optional.of(copper), SHARP).noneProbability();
+        double onSoft = judged(nothing, "C4", 0, Optional.of(soft), SHARP).noneProbability();
         assertThat(onCopper).isGreaterThan(0.15);
         assertThat(onSoft).isLessThan(LocateSettings.DEFAULT.nonePrior());
     }
 
     @Test
-    void noneStandsOutWhereItIsHalfAsMuchAgainAsLikelyAsAnyPart() {
+    void noneStandsOutWhereItIsLikelierThanAnyPart() {
         int called = 0;
         int left = 0;
         for (double others = -3; others <= 0; others += 0.1) {
             LocateResult result = judged(others, Map.of("C4", others + 0.7), "C4", others);
             double none = result.noneProbability();
             double times = none / result.suspects().get(0).probability();
-            if (none >= 0.1 && none < 0.5 && Math.abs(times - 1.5) > 0.01) {
-                assertThat(result.verdict()).isEqualTo(times > 1.5 ? Verdict.NONE : Verdict.AREA);
-                called += times > 1.5 && times < 2 ? 1 : 0;
-                left += times > 1 && times < 1.5 ? 1 : 0;
+            if (none >= 0.1 && none < 0.5 && Math.abs(times - 1) > 0.01) {
+                assertThat(result.verdict()).isEqualTo(times > 1 ? Verdict.NONE : Verdict.AREA);
+                called += times > 1 && times < 1.5 ? 1 : 0;
+                left += times > 0.7 && times < 1 ? 1 : 0;
             }
         }
         assertThat(called).isPositive();
         assertThat(left).isPositive();
+    }
+
+    @Test
+    void heatWithoutAPlaceIsADriftOfThePicture() {
+        LocateResult placed = judged(0, Map.of(), "R1", 60);
+        assertThat(placed.elsewhereProbability()).isGreaterThan(0.9);
+        double[][] anywhere = {{300, 0}, {0, 300}};
+        LocateResult drift = judged(new double[candidates.size()], "R1", 60, Optional.empty(), anywhere);
+        assertThat(drift.noneProbability()).isGreaterThan(0.9);
+        assertThat(drift.verdict()).isEqualTo(Verdict.NONE);
+    }
+
+    @Test
+    void neighboursSeenThroughTheBoardAreToldApartLess() {
+        double open = probability(judged(0, Map.of("C3", 36.0, "C4", 40.0), "C4", 40), "C3");
+        double through = probability(judged(0, Map.of("C9", 40.0, "C10", 36.0), "C9", 40), "C10");
+        assertThat(through).isGreaterThan(1.5 * open);
+    }
+
+    @Test
+    void aPlaceSeenThroughTheBoardIsLessCertain() {
+        SourceEstimate open = judged(10, Map.of("C4", 80.0), "C4", 80).source().orElseThrow();
+        SourceEstimate through =
+                judged(10, Map.of("C9", 80.0), "C9", 80).source().orElseThrow();
+        assertThat(through.boundMm()).isEqualTo(open.boundMm());
+        double more = Math.sqrt(Math.pow(through.sigmaMm(), 2) - Math.pow(open.sigmaMm(), 2));
+        assertThat(more).isCloseTo(Sight.THROUGH_THE_BOARD.placeMm(), within(1e-9));
     }
 
     @Test
@@ -245,7 +285,7 @@ class JudgementTest {
         SourceEstimate source =
                 judged(10, Map.of("C4", 80.0), "C4", 80).source().orElseThrow();
         double registration = Registration.fit(Fixtures.corners(40, 30, 2.2)).sigmaMm();
-        assertThat(source.boundMm()).isCloseTo(Math.hypot(0.1, registration), within(1e-9));
+        assertThat(source.boundMm().orElseThrow()).isCloseTo(Math.hypot(0.1, registration), within(1e-9));
         assertThat(source.sigmaMm()).isCloseTo(source.majorMm(), within(1e-9));
         assertThat(source.minorMm()).isCloseTo(source.majorMm(), within(1e-9));
     }

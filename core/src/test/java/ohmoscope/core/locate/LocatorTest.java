@@ -101,7 +101,7 @@ class LocatorTest {
         SourceEstimate source = result.source().orElseThrow();
         assertThat(Math.hypot(source.xMm() - part.xMm(), source.yMm() - part.yMm()))
                 .isLessThan(0.4);
-        assertThat(source.boundMm()).isLessThan(source.sigmaMm());
+        assertThat(source.boundMm().orElseThrow()).isLessThan(source.sigmaMm());
         assertThat(source.watts()).isCloseTo(0.1, within(0.03));
     }
 

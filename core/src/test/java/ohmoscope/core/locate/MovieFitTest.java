@@ -241,6 +241,15 @@ class MovieFitTest {
                 .isGreaterThan(fit.score(TRUE).logLikelihood() + 20);
     }
 
+    /** A body that warms by itself, whatever the supply does, warms no board. */
+    @Test
+    void aBodyFarWarmerThanItsWattsAllowSpeaksLessForItsPart() {
+        MovieFit fit = fit(bodyCapture(0, 0.2, 27));
+        assertThat(fit.solved(inBody).bodyK()).isLessThan(0.1);
+        // Were that much allowed it, its body would speak for it by 95 nats.
+        assertThat(fit.score(inBody).logLikelihood()).isLessThan(fit.score(TRUE).logLikelihood() + 60);
+    }
+
     @Test
     void aShinyBodyLooksCoolerAndDoesNotHideItsHeat() {
         MovieFit fit = fit(bodyCapture(0.05, -0.5, 22));

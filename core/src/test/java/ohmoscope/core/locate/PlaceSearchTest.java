@@ -90,6 +90,17 @@ class PlaceSearchTest {
         assertThat(reached.xMm()).isBetween(10.5, 10.75 + 1e-9);
     }
 
+    /** A ridge whose curvature at the start sends Newton far beyond the top. */
+    @Test
+    void aStepTooFarIsHalved() {
+        PlaceSearch ridge = new PlaceSearch(source -> {
+            double d = source.xMm() - 10.06;
+            return new Score(100 - Math.pow(Math.abs(d), 1.2) - Math.pow(source.yMm() - 10, 2), 1, 10);
+        });
+        HeatSource reached = ridge.settled(START).source();
+        assertThat(reached.xMm()).isGreaterThan(10.01).isCloseTo(10.06, within(0.05));
+    }
+
     @Test
     void theCovarianceIsThatOfTheHill() {
         double[][] found = hill(10, 10, 0.6, 0.3, 0.4).settled(START).covariance();

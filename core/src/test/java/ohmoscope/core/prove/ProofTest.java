@@ -163,11 +163,12 @@ class ProofTest {
 
     @Test
     void heatOffTheRailIsLookedInto() {
-        SourceEstimate bare = new SourceEstimate(8, 5, Side.TOP, 0.3, 0.3, 0.3, 0, 0.1);
+        SourceEstimate bare = new SourceEstimate(8, 5, Side.TOP, 0.3, 0.3, 0.3, 0, 0.1, OptionalDouble.empty());
         assertThat(next(result(Verdict.AREA, 0, 0.9, Optional.of(bare), Map.of(), "C3")))
                 .isInstanceOfSatisfying(
                         NextStep.LookElsewhere.class, l -> assertThat(l.there()).isEmpty());
-        SourceEstimate onResistor = new SourceEstimate(30.4, 6, Side.TOP, 0.3, 0.3, 0.3, 0, 0.1);
+        SourceEstimate onResistor =
+                new SourceEstimate(30.4, 6, Side.TOP, 0.3, 0.3, 0.3, 0, 0.1, OptionalDouble.empty());
         assertThat(next(result(Verdict.AREA, 0, 0.9, Optional.of(onResistor), Map.of(), "C3")))
                 .isInstanceOfSatisfying(
                         NextStep.LookElsewhere.class,

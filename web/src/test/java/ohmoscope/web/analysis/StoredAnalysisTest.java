@@ -61,7 +61,7 @@ class StoredAnalysisTest {
                 List.of(new StoredSuspect("C3", 0.9, 0.1), new StoredSuspect("C5", 0.05, 8)),
                 0.01,
                 0.01,
-                Optional.of(new SourceEstimate(20, 14, Side.TOP, 0.3, 0.3, 0.3, 0, 0.2)),
+                Optional.of(new SourceEstimate(20, 14, Side.TOP, 0.3, 0.3, 0.3, 0, 0.2, OptionalDouble.empty())),
                 Optional.empty(),
                 new EnumMap<>(Map.of(Warning.CAMERA_DRIFT, 0.4)),
                 List.of(

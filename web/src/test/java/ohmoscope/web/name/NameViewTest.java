@@ -64,7 +64,7 @@ class NameViewTest {
                 List.of(new StoredSuspect(first.ref(), p, 0.1), new StoredSuspect(second.ref(), 0.95 - p, 3)),
                 0.01,
                 0.01,
-                Optional.of(new SourceEstimate(xMm, yMm, source, 0.3, 0.3, 0.3, 0, 0.1)),
+                Optional.of(new SourceEstimate(xMm, yMm, source, 0.3, 0.3, 0.3, 0, 0.1, OptionalDouble.empty())),
                 Optional.empty(),
                 new EnumMap<>(Warning.class),
                 List.of(capture),

@@ -7,6 +7,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Rail;
@@ -59,7 +60,8 @@ class MoreHelpWordsTest {
                 List.of(),
                 0.01,
                 0.01,
-                Optional.of(new SourceEstimate(20, 14, Side.TOP, sigmaMm, sigmaMm, sigmaMm, 0, 0.05)),
+                Optional.of(new SourceEstimate(
+                        20, 14, Side.TOP, sigmaMm, sigmaMm, sigmaMm, 0, 0.05, OptionalDouble.empty())),
                 FaultResistance.from(
                         Fixtures.log(1, 5, 6, 0.2, 2), Optional.empty(), Rail.between(board, "VSYS", "VSYS")),
                 new EnumMap<>(Warning.class),

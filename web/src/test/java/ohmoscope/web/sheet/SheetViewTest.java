@@ -90,7 +90,7 @@ class SheetViewTest {
                         new StoredSuspect("C4", 0.001, 4)),
                 0.01,
                 0.02,
-                Optional.of(new SourceEstimate(20.1, 14, Side.TOP, 0.3, 0.4, 0.2, 30, 0.062)),
+                Optional.of(new SourceEstimate(20.1, 14, Side.TOP, 0.3, 0.4, 0.2, 30, 0.062, OptionalDouble.empty())),
                 Optional.of(new FaultResistance(0.031, 0.006, 0.1, 2.2, 0.208)),
                 warnings,
                 List.of(capture),

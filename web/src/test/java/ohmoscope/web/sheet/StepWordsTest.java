@@ -3,6 +3,7 @@ package ohmoscope.web.sheet;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.stream.Stream;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Board;
@@ -24,7 +25,7 @@ class StepWordsTest {
     }
 
     private static Stream<NextStep> steps() {
-        SourceEstimate at = new SourceEstimate(8.04, 5.12, Side.BOTTOM, 0.3, 0.3, 0.3, 0, 0.1);
+        SourceEstimate at = new SourceEstimate(8.04, 5.12, Side.BOTTOM, 0.3, 0.3, 0.3, 0, 0.1, OptionalDouble.empty());
         return Stream.of(
                 new NextStep.CheckLeads(),
                 new NextStep.MorePower(0.003),
@@ -80,7 +81,7 @@ class StepWordsTest {
 
     @Test
     void heatOffTheRailIsPlaced() {
-        SourceEstimate at = new SourceEstimate(8.04, 5.12, Side.BOTTOM, 0.3, 0.3, 0.3, 0, 0.1);
+        SourceEstimate at = new SourceEstimate(8.04, 5.12, Side.BOTTOM, 0.3, 0.3, 0.3, 0, 0.1, OptionalDouble.empty());
         SheetView.Step on = words(new NextStep.LookElsewhere(at, Optional.of(part("R1"))));
         assertThat(on.sentence()).isEqualTo("Find out what warms off VSYS.");
         assertThat(on.why())

@@ -1,0 +1,87 @@
+package ohmoscope.core.locate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.imaging.FrameScan;
+import ohmoscope.core.imaging.Registration;
+import ohmoscope.core.locate.CapturePreparer.Prepared;
+import org.junit.jupiter.api.Test;
+
+/** A chip stands on the top at (30, 8), a can at (10, 20). */
+class SightsTest {
+    private final Board board = board();
+
+    private static Board board() {
+        Board plain = Fixtures.board();
+        List<Part> parts = new ArrayList<>(plain.parts());
+        parts.add(Part.of("U9", PartKind.IC, Side.TOP, 30, 8, 6, 6, List.of()));
+        parts.add(Part.of("SH9", PartKind.SHIELD, Side.TOP, 10, 20, 6, 6, List.of()));
+        return Fixtures.with(plain, plain.nets(), parts);
+    }
+
+    private Sights sights(Side... looked) {
+        FrameScan scan =
+                new FrameScan(List.of(0), List.of(0.0), List.of(0.0), List.of(0.0), 0.05, 0, new int[0], new float[1]);
+        Registration registration = Registration.fit(Fixtures.corners(40, 30, 2.2));
+        List<Prepared> prepared = new ArrayList<>(List.of(new Prepared(scan, registration, 0, Optional.empty())));
+        for (Side side : looked) {
+            MovieTime time = Grids.time(SlabParameters.expected(board), 1, 30, 0.2);
+            Pixels pixels = Grids.of(30, 40, 1, 0);
+            float[] still = new float[pixels.count() * time.components()];
+            CaptureModel capture = CaptureModel.of(
+                    side, pixels, still, 0.05, time, 1, board.outline(), LocateSettings.DEFAULT, 100_000);
+            prepared.add(new Prepared(scan, registration, 0, Optional.of(capture)));
+        }
+        return new Sights(board, prepared);
+    }
+
+    private static HeatSource at(double xMm, double yMm, Side side) {
+        return new HeatSource(xMm, yMm, side, 0.2, 0.1);
+    }
+
+    @Test
+    void aCaptureThatTellsNothingDoesNotLook() {
+        assertThat(sights().looked(Side.TOP)).isFalse();
+        assertThat(sights(Side.BOTTOM).looked(Side.TOP)).isFalse();
+        assertThat(sights(Side.BOTTOM).looked(Side.BOTTOM)).isTrue();
+    }
+
+    @Test
+    void onTheSideThatIsLookedAtOnlyACanHides() {
+        Sights top = sights(Side.TOP);
+        assertThat(top.of(at(30, 8, Side.TOP))).isEqualTo(Sight.OPEN);
+        assertThat(top.of(at(10, 20, Side.TOP))).isEqualTo(Sight.UNDER_A_CAN);
+        assertThat(top.of(at(14, 20, Side.TOP))).isEqualTo(Sight.UNDER_A_CAN);
+        assertThat(top.of(at(16, 20, Side.TOP))).isEqualTo(Sight.OPEN);
+    }
+
+    @Test
+    void throughTheBoardALargeBodyHidesToo() {
+        Sights top = sights(Side.TOP);
+        assertThat(top.of(at(30, 8, Side.BOTTOM))).isEqualTo(Sight.BEHIND_A_BODY);
+        assertThat(top.of(at(36, 20, Side.BOTTOM))).isEqualTo(Sight.THROUGH_THE_BOARD);
+    }
+
+    @Test
+    void whoLooksAtBothSidesSeesDirectly() {
+        assertThat(sights(Side.TOP, Side.BOTTOM).of(at(30, 8, Side.BOTTOM))).isEqualTo(Sight.OPEN);
+    }
+
+    @Test
+    void theLessDirectTheMoreDoubt() {
+        Sight[] from = Sight.values();
+        for (int i = 1; i < from.length; i++) {
+            assertThat(from[i].placeMm()).isGreaterThanOrEqualTo(from[i - 1].placeMm());
+            assertThat(from[i].doubt()).isGreaterThanOrEqualTo(from[i - 1].doubt());
+        }
+    }
+}
