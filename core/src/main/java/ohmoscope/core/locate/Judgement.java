@@ -65,6 +65,9 @@ final class Judgement {
     private static final double PROBES_OWN = 0.5;
 
     private static final double PROBE_MM = 1.2;
+    /** From here on a part is acted on even if the heat is at a probe. */
+    private static final double SURE_AT_A_PROBE = 0.95;
+
     /** What the contact's model leaves unexplained there, about. */
     private static final double PROBE_NATS = 40;
 
@@ -155,18 +158,16 @@ final class Judgement {
         double elsewhere = top + FREE_SHARE * (free.logLikelihood() - top) / doubt(top, PROUD_NATS);
         log[n + 1] =
                 net(elsewhere) + Math.log(settings.elsewherePrior() * Math.min(1, Math.PI * spread / (width * height)));
+        double atAProbe = atAProbe(free.source(), found.nuisances());
         double[] p = allowingForTheProbe(
-                allowingForAWrongModel(allowingForADrift(normalised(log), free), free.source()),
-                free.source(),
-                top,
-                found.nuisances());
+                allowingForAWrongModel(allowingForADrift(normalised(log), free), free.source()), atAProbe, top);
         List<Suspect> suspects = IntStream.range(0, n)
                 .boxed()
                 .sorted(Comparator.comparingDouble(i -> -p[i]))
                 .limit(MAX_SUSPECTS)
                 .map(i -> suspect(i, p[i], free))
                 .toList();
-        Verdict verdict = verdict(p[n], p[n + 1], suspects.get(0));
+        Verdict verdict = verdict(p[n], p[n + 1], suspects.get(0), atAProbe);
         Solved atFree = found.fit().solved(free.source());
         Score freeScore = atFree.score();
         Optional<SourceEstimate> source =
@@ -304,16 +305,9 @@ final class Judgement {
      * Heat beside a probe may be the probe's own: how its contact warms pad and part is known roughly. The less there is
      * to explain, the more of what the parts have goes to none of them.
      */
-    private double[] allowingForTheProbe(double[] p, HeatSource at, double top, List<Nuisance> nuisances) {
+    private double[] allowingForTheProbe(double[] p, double atAProbe, double top) {
         int n = candidates.size();
-        double nearest2 = nuisances.stream()
-                .filter(nuisance -> nuisance.kind() == Kind.CONTACT)
-                .flatMap(nuisance -> nuisance.sources().stream())
-                .filter(contact -> contact.side() == at.side())
-                .mapToDouble(contact -> Math.pow(contact.xMm() - at.xMm(), 2) + Math.pow(contact.yMm() - at.yMm(), 2))
-                .min()
-                .orElse(Double.POSITIVE_INFINITY);
-        double probes = PROBES_OWN * Math.exp(-nearest2 / (2 * PROBE_MM * PROBE_MM)) / doubt(top, PROBE_NATS);
+        double probes = PROBES_OWN * atAProbe / doubt(top, PROBE_NATS);
         double parts = 0;
         for (int i = 0; i < n; i++) {
             parts += p[i];
@@ -323,18 +317,31 @@ final class Judgement {
         return p;
     }
 
+    /** 1 where a place is a probe's, 0 far from any. */
+    private static double atAProbe(HeatSource at, List<Nuisance> nuisances) {
+        double nearest2 = nuisances.stream()
+                .filter(nuisance -> nuisance.kind() == Kind.CONTACT)
+                .flatMap(nuisance -> nuisance.sources().stream())
+                .filter(contact -> contact.side() == at.side())
+                .mapToDouble(contact -> Math.pow(contact.xMm() - at.xMm(), 2) + Math.pow(contact.yMm() - at.yMm(), 2))
+                .min()
+                .orElse(Double.POSITIVE_INFINITY);
+        return Math.exp(-nearest2 / (2 * PROBE_MM * PROBE_MM));
+    }
+
     /**
      * A part is acted on when being wrong would cost less, on the whole, than another look. One that was seen only
-     * through the board is not: turn it over first.
+     * through the board is not: turn it over first. Where a probe stands, it is soon moved: that tells which it is.
      */
-    private Verdict verdict(double none, double elsewhere, Suspect first) {
+    private Verdict verdict(double none, double elsewhere, Suspect first, double atAProbe) {
         boolean standsOut = none > Math.max(first.probability(), elsewhere);
         if (none >= LocateResult.NONE_AT_ONCE || standsOut && none >= LocateResult.NONE_FROM) {
             return Verdict.NONE;
         }
         boolean seen = sights.looked(first.part().side());
-        double from = Math.max(
-                settings.partFrom(), RemovalCost.on(input.board(), first.part()).probabilityFrom());
+        double probe = settings.partFrom() + atAProbe * Math.max(0, SURE_AT_A_PROBE - settings.partFrom());
+        double from =
+                Math.max(probe, RemovalCost.on(input.board(), first.part()).probabilityFrom());
         return seen && first.probability() >= from ? Verdict.PART : Verdict.AREA;
     }
 

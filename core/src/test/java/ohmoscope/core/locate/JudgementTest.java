@@ -24,6 +24,7 @@ import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.CapturePreparer.Prepared;
 import ohmoscope.core.locate.Judgement.FreeSource;
 import ohmoscope.core.locate.Judgement.Spotted;
+import ohmoscope.core.locate.MovieFit.Nuisance;
 import org.junit.jupiter.api.Test;
 
 /** From log-likelihoods written down by hand to probabilities and a verdict. The camera looked at the top. */
@@ -98,7 +99,7 @@ class JudgementTest {
         double[] logLikelihood = candidates.stream()
                 .mapToDouble(c -> named.getOrDefault(c.part().ref(), others))
                 .toArray();
-        return judged(logLikelihood, freeAt, free, Optional.empty(), SHARP);
+        return judged(logLikelihood, freeAt, free, Optional.empty(), SHARP, List.of());
     }
 
     private LocateResult judged(
@@ -106,18 +107,19 @@ class JudgementTest {
             String freeAt,
             double free,
             Optional<FaultResistance> resistance,
-            double[][] covariance) {
+            double[][] covariance,
+            List<Nuisance> nuisances) {
         Spotted[] spotted = new Spotted[candidates.size()];
         for (int i = 0; i < spotted.length; i++) {
             spotted[i] = new Spotted(candidates.get(i).spots().get(0), logLikelihood[i]);
         }
         Map<Side, ModelRefiner.Refined> models = new EnumMap<>(Side.class);
         Arrays.stream(Side.values()).forEach(side -> models.put(side, ModelRefiner.Refined.expected(slab)));
-        SidedFit fit = new SidedFit(List.of(capture), List.of(), WattsPrior.normal(0.05, 0.05), models, Side.TOP);
+        SidedFit fit = new SidedFit(List.of(capture), nuisances, WattsPrior.normal(0.05, 0.05), models, Side.TOP);
         HeatSource at = KnownHeat.middle(new Candidate(board.part(freeAt).orElseThrow(), 1));
         return judgement(resistance)
                 .of(new Judgement.Found(
-                        fit, model, List.of(), spotted, logLikelihood, new FreeSource(at, free, covariance)));
+                        fit, model, nuisances, spotted, logLikelihood, new FreeSource(at, free, covariance)));
     }
 
     private static double probability(LocateResult result, String ref) {
@@ -167,8 +169,10 @@ class JudgementTest {
         FaultResistance copper = new FaultResistance(0.001, 0.005, 0.05, 2, 0.1);
         FaultResistance soft = new FaultResistance(0.3, 0.005, 0.35, 2, 0.7);
         double[] nothing = new double[candidates.size()];
-        double onCopper = judged(nothing, "C4", 0, Optional.of(copper), SHARP).noneProbability();
-        double onSoft = judged(nothing, "C4", 0, Optional.of(soft), SHARP).noneProbability();
+        double onCopper =
+                judged(nothing, "C4", 0, Optional.of(copper), SHARP, List.of()).noneProbability();
+        double onSoft =
+                judged(nothing, "C4", 0, Optional.of(soft), SHARP, List.of()).noneProbability();
         assertThat(onCopper).isGreaterThan(0.15);
         assertThat(onSoft).isLessThan(LocateSettings.DEFAULT.nonePrior());
     }
@@ -196,9 +200,30 @@ class JudgementTest {
         LocateResult placed = judged(0, Map.of(), "R1", 60);
         assertThat(placed.elsewhereProbability()).isGreaterThan(0.9);
         double[][] anywhere = {{300, 0}, {0, 300}};
-        LocateResult drift = judged(new double[candidates.size()], "R1", 60, Optional.empty(), anywhere);
+        LocateResult drift = judged(new double[candidates.size()], "R1", 60, Optional.empty(), anywhere, List.of());
         assertThat(drift.noneProbability()).isGreaterThan(0.9);
         assertThat(drift.verdict()).isEqualTo(Verdict.NONE);
+    }
+
+    @Test
+    void whereAProbeStandsAPartMustBeSurer() {
+        double[] logLikelihood = candidates.stream()
+                .mapToDouble(c ->
+                        Map.of("C4", 1000.0, "C3", 994.0).getOrDefault(c.part().ref(), 0.0))
+                .toArray();
+        Nuisance away = contact(8, 22);
+        Nuisance here = contact(24.3, 14);
+        LocateResult far = judged(logLikelihood, "C4", 1000, Optional.empty(), SHARP, List.of(away));
+        LocateResult near = judged(logLikelihood, "C4", 1000, Optional.empty(), SHARP, List.of(here));
+        assertThat(far.verdict()).isEqualTo(Verdict.PART);
+        assertThat(near.suspects().get(0).part().ref()).isEqualTo("C4");
+        assertThat(probability(near, "C4")).isBetween(0.8, 0.95);
+        assertThat(near.verdict()).isEqualTo(Verdict.AREA);
+    }
+
+    private static Nuisance contact(double xMm, double yMm) {
+        HeatSource tip = new HeatSource(xMm, yMm, Side.TOP, 0.25, 0.1);
+        return new Nuisance(Nuisance.Kind.CONTACT, "lead", List.of(tip), 0, 0.1);
     }
 
     @Test
