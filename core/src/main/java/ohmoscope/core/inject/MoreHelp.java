@@ -14,7 +14,7 @@ public final class MoreHelp {
     private static final double REGISTRATION_PX = 0.5;
 
     /** What no picture mends, mm. */
-    private static final double UNEVEN_COPPER_MM = 0.25;
+    public static final double UNEVEN_COPPER_MM = 0.25;
 
     private static final double CLOSER = 2;
     private static final double MORE_AMPS = 1.5;
@@ -42,6 +42,7 @@ public final class MoreHelp {
      * How the capture was taken.
      *
      * @param sigmaMm one sigma of the place as it came out, registration included
+     * @param seenMm how much of that is owed to uneven copper and to what hides the place: only another view mends it
      * @param watts at the fault
      * @param amps through it
      * @param seconds how long the power was on
@@ -51,6 +52,7 @@ public final class MoreHelp {
             SlabParameters slab,
             Means.Camera camera,
             double sigmaMm,
+            double seenMm,
             double watts,
             double amps,
             double seconds,
@@ -71,9 +73,9 @@ public final class MoreHelp {
     public static List<Option> of(Now now, double mostAmps) {
         double lay =
                 Math.min(0.9 * now.sigmaMm(), REGISTRATION_PX * now.camera().pixelMm());
-        double copper = Math.min(0.9 * now.sigmaMm(), UNEVEN_COPPER_MM);
-        double heat = Math.sqrt(
-                Math.max(NEEDLESS_MM * NEEDLESS_MM, now.sigmaMm() * now.sigmaMm() - lay * lay - copper * copper));
+        double seen = Math.min(0.9 * now.sigmaMm(), now.seenMm());
+        double heat =
+                Math.sqrt(Math.max(NEEDLESS_MM * NEEDLESS_MM, now.sigmaMm() * now.sigmaMm() - lay * lay - seen * seen));
         double bound = bound(now.slab(), now.camera(), now.near(), now.seconds(), now.watts(), 1);
         List<Option> all = new ArrayList<>();
         Means.Camera closer = new Means.Camera(
@@ -82,18 +84,18 @@ public final class MoreHelp {
                 now.camera().framesPerS(),
                 now.camera().blurMm() / CLOSER);
         double atCloser = bound(now.slab(), closer, now.near(), now.seconds(), now.watts(), 1);
-        all.add(new Option(Way.CLOSER, CLOSER, together(copper, lay / CLOSER, heat * atCloser / bound)));
+        all.add(new Option(Way.CLOSER, CLOSER, together(seen, lay / CLOSER, heat * atCloser / bound)));
         double amps = Math.min(mostAmps, MORE_AMPS * now.amps());
         double stronger = Math.pow(amps / now.amps(), 2);
-        all.add(new Option(Way.MORE_CURRENT, amps, together(copper, lay, heat / stronger)));
+        all.add(new Option(Way.MORE_CURRENT, amps, together(seen, lay, heat / stronger)));
         double seconds = LONGER * now.seconds();
         double atLonger = bound(now.slab(), now.camera(), now.near(), seconds, now.watts(), 1);
-        all.add(new Option(Way.LONGER, seconds, together(copper, lay, heat * atLonger / bound)));
+        all.add(new Option(Way.LONGER, seconds, together(seen, lay, heat * atLonger / bound)));
         double atPulses = bound(now.slab(), now.camera(), now.near(), PULSE_S, now.watts(), PULSES);
-        all.add(new Option(Way.PULSES, PULSES, together(copper, lay, heat * atPulses / bound)));
+        all.add(new Option(Way.PULSES, PULSES, together(seen, lay, heat * atPulses / bound)));
         if (!now.near()) {
             double atFlip = bound(now.slab(), now.camera(), true, now.seconds(), now.watts(), 1);
-            all.add(new Option(Way.FLIP, 0, together(copper, lay, heat * atFlip / bound)));
+            all.add(new Option(Way.FLIP, 0, together(Math.min(seen, UNEVEN_COPPER_MM), lay, heat * atFlip / bound)));
         }
         return all.stream()
                 .filter(o -> o.sigmaMm() < WORTH * now.sigmaMm())

@@ -16,7 +16,7 @@ class MoreHelpTest {
     private static final Means.Camera CAMERA = new Means.Camera(0.5, 0.07, 9, 0.3);
 
     private static MoreHelp.Now now(double sigmaMm, double amps, boolean near) {
-        return new MoreHelp.Now(SlabParameters.expected(Fixtures.board()), CAMERA, sigmaMm, 0.05, amps, 4, near);
+        return new MoreHelp.Now(SlabParameters.expected(Fixtures.board()), CAMERA, sigmaMm, 0.25, 0.05, amps, 4, near);
     }
 
     private static Optional<Option> option(List<Option> all, Way way) {
@@ -49,10 +49,17 @@ class MoreHelpTest {
     }
 
     @Test
+    void whatHidesThePlaceIsMendedByTurningOverAlone() {
+        MoreHelp.Now hidden =
+                new MoreHelp.Now(SlabParameters.expected(Fixtures.board()), CAMERA, 1, 0.9, 0.05, 2, 4, false);
+        assertThat(MoreHelp.of(hidden, 10)).extracting(Option::way).containsExactly(Way.FLIP);
+    }
+
+    @Test
     void whereTheRegistrationRulesOnlyAFinerPictureHelps() {
         Means.Camera wide = new Means.Camera(1, 0.07, 9, 0.6);
         List<Option> all = MoreHelp.of(
-                new MoreHelp.Now(SlabParameters.expected(Fixtures.board()), wide, 0.57, 0.05, 2, 4, true), 3);
+                new MoreHelp.Now(SlabParameters.expected(Fixtures.board()), wide, 0.57, 0.25, 0.05, 2, 4, true), 3);
         assertThat(all).extracting(Option::way).contains(Way.CLOSER);
         assertThat(all.get(0).way()).isEqualTo(Way.CLOSER);
     }
