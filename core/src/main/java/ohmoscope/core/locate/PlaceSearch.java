@@ -114,7 +114,19 @@ final class PlaceSearch {
      *
      * @param covariance mm², from the likelihood's curvature
      */
-    record Settled(HeatSource source, double[][] covariance) {}
+    record Settled(HeatSource source, double[][] covariance) {
+        /** One sigma, the mean of both axes. */
+        double sigmaMm() {
+            return Math.sqrt((covariance[0][0] + covariance[1][1]) / 2);
+        }
+
+        /** Whether another place lies within what is known of this one, and is itself no less well known. */
+        boolean agrees(Settled other, double sigmas, double besidesMm) {
+            double apart = Math.hypot(other.source.xMm() - source.xMm(), other.source.yMm() - source.yMm());
+            double most = besidesMm + sigmas * sigmaMm();
+            return apart <= most && other.sigmaMm() <= most;
+        }
+    }
 
     /** The top near a place not far from it: Newton's steps along both axes at once. */
     Settled settled(HeatSource from) {

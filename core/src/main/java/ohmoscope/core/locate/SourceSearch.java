@@ -26,6 +26,11 @@ final class SourceSearch {
     /** So much more must such a place explain than the best candidate. */
     private static final double CLEARLY_NATS = 25;
 
+    /** The place by a sharp core lies no farther from the one by a blunt core: its deviations, and millimetres besides. */
+    private static final double AGREEING_SIGMAS = 2.5;
+
+    private static final double AGREEING_MM = 0.5;
+
     private static final double WIDEST_STEP_MM = 0.8;
     private static final double FINE_STEP_MM = 0.1;
 
@@ -75,6 +80,11 @@ final class SourceSearch {
         PlaceSearch.Top sharp =
                 new PlaceSearch(onCoarse.sharp(blunt.side())::score).climbed(blunt, WIDEST_STEP_MM, FINE_STEP_MM);
         PlaceSearch.Settled place = new PlaceSearch(onFine.sharp(blunt.side())::score).settled(sharp.source());
+        // Where little is seen, or at the board's edge, a sharp core finds a pixel's noise.
+        PlaceSearch.Settled about = new PlaceSearch(onCoarse::score).settled(blunt);
+        if (!about.agrees(place, AGREEING_SIGMAS, AGREEING_MM)) {
+            place = new PlaceSearch(onFine::score).settled(about.source());
+        }
         return new FreeSource(place.source(), onFine.score(blunt).logLikelihood(), place.covariance());
     }
 }

@@ -111,6 +111,19 @@ class PlaceSearchTest {
     }
 
     @Test
+    void aPlaceAgreesThatIsNearAndNoLessKnown() {
+        PlaceSearch.Settled one = hill(10, 10, 0.2, 0.2, 0).settled(START);
+        assertThat(one.sigmaMm()).isCloseTo(0.2, within(1e-6));
+        assertThat(one.agrees(one, 2, 0.5)).isTrue();
+        assertThat(one.agrees(new PlaceSearch.Settled(START.moved(0.8, 0), one.covariance()), 2, 0.5))
+                .isTrue();
+        assertThat(one.agrees(new PlaceSearch.Settled(START.moved(1, 0), one.covariance()), 2, 0.5))
+                .isFalse();
+        double[][] vague = {{4, 0}, {0, 4}};
+        assertThat(one.agrees(new PlaceSearch.Settled(START, vague), 2, 0.5)).isFalse();
+    }
+
+    @Test
     void onAPlainNothingIsKnownOfThePlace() {
         double[][] found =
                 new PlaceSearch(source -> new Score(0, 0, 0)).settled(START).covariance();
