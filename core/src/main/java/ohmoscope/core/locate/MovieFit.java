@@ -256,8 +256,9 @@ final class MovieFit {
         double widestK = (expected.mean() + expected.sigma()) / perKelvin;
         // All watts of the source pass from its body into the board, so these say how far it may stand above that.
         double wattsSigma = 1 / Math.sqrt(Math.max(0, dataPrecision));
-        double watts = differing(equations, plain, widestK).amplitudes()[last] + WATTS_DOUBT * wattsSigma;
-        Differing body = differing(equations, plain, Math.min(widestK, watts / perKelvin));
+        Differing widest = differing(equations, plain, widestK);
+        double allowedK = (widest.amplitudes()[last] + WATTS_DOUBT * wattsSigma) / perKelvin;
+        Differing body = allowedK < widestK ? differing(equations, plain, allowedK) : widest;
         boolean differs = body.logLikelihood() > value;
         double[] amplitudes = differs ? body.amplitudes() : plain;
         double both = either(value, body.logLikelihood());

@@ -28,4 +28,11 @@ public record SourceEstimate(
     public SourceEstimate {
         boundMm = boundMm == null ? OptionalDouble.empty() : boundMm;
     }
+
+    /** How much of {@code sigmaMm} is owed to uneven copper and to what hides the place; empty where the bound is. */
+    public OptionalDouble beyondBoundMm() {
+        return boundMm.isEmpty()
+                ? OptionalDouble.empty()
+                : OptionalDouble.of(Math.sqrt(Math.max(0, Math.pow(sigmaMm, 2) - Math.pow(boundMm.getAsDouble(), 2))));
+    }
 }

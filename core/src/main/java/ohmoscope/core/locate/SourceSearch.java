@@ -81,7 +81,7 @@ final class SourceSearch {
                 new PlaceSearch(onCoarse.sharp(blunt.side())::score).climbed(blunt, WIDEST_STEP_MM, FINE_STEP_MM);
         PlaceSearch.Settled place = new PlaceSearch(onFine.sharp(blunt.side())::score).settled(sharp.source());
         // Where little is seen, or at the board's edge, a sharp core finds a pixel's noise.
-        PlaceSearch.Settled about = new PlaceSearch(onCoarse::score).settled(blunt);
+        PlaceSearch.Settled about = search.settled(blunt);
         if (!about.agrees(place, AGREEING_SIGMAS, AGREEING_MM)) {
             place = new PlaceSearch(onFine::score).settled(about.source());
         }

@@ -1,6 +1,5 @@
 package ohmoscope.core.locate;
 
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.function.Consumer;
 import java.util.stream.IntStream;
@@ -48,26 +47,27 @@ final class StillBasis {
                 unit[m * k + j] = Blocks.of(picture, j * n, n);
             }
         });
-        IntStream.range(0, k).parallel().forEach(j -> orthonormalise(j, still));
+        int[] freeFirst = IntStream.range(0, pictures)
+                .boxed()
+                .sorted(Comparator.comparing(m -> held(m)))
+                .mapToInt(Integer::intValue)
+                .toArray();
+        IntStream.range(0, k).parallel().forEach(j -> orthonormalise(j, still, freeFirst));
     }
 
     /**
      * One component's pictures: the free ones by Gram and Schmidt, then each held one into the inverse of the covariance
      * that those before it have made (Sherman and Morrison).
      */
-    private void orthonormalise(int j, float[][] still) {
+    private void orthonormalise(int j, float[][] still, int[] freeFirst) {
         float[][] weights = Blocks.of(weight, j * n, n);
-        int[] freeFirst = IntStream.range(0, pictures)
-                .boxed()
-                .sorted(Comparator.comparing(m -> held(m)))
-                .mapToInt(Integer::intValue)
-                .toArray();
         for (int i = 0; i < pictures; i++) {
             int m = freeFirst[i];
             float[][] own = unit[m * k + j];
             double before = square(Blocks.of(still[m], 0, n), weights);
             float[][] weighted = Blocks.product(weights, own);
-            for (int other : Arrays.copyOf(freeFirst, i)) {
+            for (int done = 0; done < i; done++) {
+                int other = freeFirst[done];
                 float[][] out = unit[other * k + j];
                 Blocks.add(own, (float) -Blocks.dot(weighted, out), out);
                 // A free unit is a projection: what is left may stand for the whole, to less rounding.

@@ -1,9 +1,17 @@
 package ohmoscope.core.locate;
 
 import java.util.Collections;
+import java.util.List;
+import java.util.Optional;
+import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Side;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.heat.TemporalBasis;
 import ohmoscope.core.heat.Waveform;
+import ohmoscope.core.imaging.FrameScan;
+import ohmoscope.core.imaging.Registration;
+import ohmoscope.core.locate.CapturePreparer.Prepared;
 
 /** Pictures whose pixels all count, seen straight from above, and evenly timed movies. */
 final class Grids {
@@ -28,5 +36,20 @@ final class Grids {
         }
         Waveform waveform = Waveform.stepAt(onS);
         return new MovieTime(waveform, times, TemporalBasis.of(slab, waveform, times, Collections.nCopies(frames, 0)));
+    }
+
+    /** A capture of a board of 40 by 30 mm on which nothing is to be seen. */
+    static CaptureModel blank(Board board, Side side) {
+        MovieTime time = time(SlabParameters.expected(board), 1, 30, 0.2);
+        Pixels pixels = of(30, 40, 1, 0);
+        float[] still = new float[pixels.count() * time.components()];
+        return CaptureModel.of(side, pixels, still, 0.05, time, 1, board.outline(), LocateSettings.DEFAULT, 100_000);
+    }
+
+    /** From a camera that stood still. @param model empty where it tells nothing */
+    static Prepared prepared(Optional<CaptureModel> model) {
+        FrameScan scan =
+                new FrameScan(List.of(0), List.of(0.0), List.of(0.0), List.of(0.0), 0.05, 0, new int[0], new float[1]);
+        return new Prepared(scan, Registration.fit(Fixtures.corners(40, 30, 2.2)), 0, model);
     }
 }

@@ -18,7 +18,6 @@ import ohmoscope.core.board.Rail;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.heat.SlabParameters;
-import ohmoscope.core.imaging.FrameScan;
 import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.CapturePreparer.Prepared;
@@ -36,7 +35,7 @@ class JudgementTest {
     private final HeatModel model = HeatModel.of(slab);
     private final List<Candidate> candidates =
             Candidates.on(board, Rail.between(board, "VSYS", "VSYS"), List.of(), Map.of());
-    private final CaptureModel capture = capture();
+    private final CaptureModel capture = Grids.blank(board, Side.TOP);
 
     /** C9 stands under C4, C10 beside it. */
     private static Board boardWithOneBelow() {
@@ -63,25 +62,13 @@ class JudgementTest {
         return Fixtures.with(plain, plain.nets(), parts);
     }
 
-    private CaptureModel capture() {
-        MovieTime time = Grids.time(slab, 1, 30, 0.2);
-        Pixels pixels = Grids.of(30, 40, 1, 0);
-        float[] still = new float[pixels.count() * time.components()];
-        return CaptureModel.of(
-                Side.TOP, pixels, still, 0.05, time, 1, board.outline(), LocateSettings.DEFAULT, 100_000);
-    }
-
     private Judgement judgement(Optional<FaultResistance> resistance) {
         return judgement(resistance, List.of(Optional.of(capture)));
     }
 
     /** @param models one a capture; empty where it tells nothing */
     private Judgement judgement(Optional<FaultResistance> resistance, List<Optional<CaptureModel>> models) {
-        FrameScan scan =
-                new FrameScan(List.of(0), List.of(0.0), List.of(0.0), List.of(0.0), 0.05, 0, new int[0], new float[1]);
-        Registration registration = Registration.fit(Fixtures.corners(40, 30, 2.2));
-        List<Prepared> prepared =
-                models.stream().map(m -> new Prepared(scan, registration, 0, m)).toList();
+        List<Prepared> prepared = models.stream().map(Grids::prepared).toList();
         LocateInput.Capture empty = new LocateInput.Capture(
                 Fixtures.capture(92, 72, 1, Fixtures.corners(40, 30, 2.2)), Fixtures.frames(List.of()));
         LocateInput input = new LocateInput(

@@ -10,9 +10,6 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
-import ohmoscope.core.heat.SlabParameters;
-import ohmoscope.core.imaging.FrameScan;
-import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.locate.CapturePreparer.Prepared;
 import org.junit.jupiter.api.Test;
 
@@ -29,17 +26,9 @@ class SightsTest {
     }
 
     private Sights sights(Side... looked) {
-        FrameScan scan =
-                new FrameScan(List.of(0), List.of(0.0), List.of(0.0), List.of(0.0), 0.05, 0, new int[0], new float[1]);
-        Registration registration = Registration.fit(Fixtures.corners(40, 30, 2.2));
-        List<Prepared> prepared = new ArrayList<>(List.of(new Prepared(scan, registration, 0, Optional.empty())));
+        List<Prepared> prepared = new ArrayList<>(List.of(Grids.prepared(Optional.empty())));
         for (Side side : looked) {
-            MovieTime time = Grids.time(SlabParameters.expected(board), 1, 30, 0.2);
-            Pixels pixels = Grids.of(30, 40, 1, 0);
-            float[] still = new float[pixels.count() * time.components()];
-            CaptureModel capture = CaptureModel.of(
-                    side, pixels, still, 0.05, time, 1, board.outline(), LocateSettings.DEFAULT, 100_000);
-            prepared.add(new Prepared(scan, registration, 0, Optional.of(capture)));
+            prepared.add(Grids.prepared(Optional.of(Grids.blank(board, side))));
         }
         return new Sights(board, prepared);
     }

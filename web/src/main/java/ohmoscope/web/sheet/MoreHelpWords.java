@@ -66,20 +66,11 @@ public final class MoreHelpWords {
                         rate,
                         Math.min(10, BLUR_PX * pixel)),
                 source.sigmaMm(),
-                seenMm(source),
+                source.beyondBoundMm().orElse(MoreHelp.UNEVEN_COPPER_MM),
                 source.watts(),
                 amps,
                 seconds,
                 spec.side() == source.side()));
-    }
-
-    private static double seenMm(SourceEstimate source) {
-        return source.boundMm().isEmpty()
-                ? MoreHelp.UNEVEN_COPPER_MM
-                : Math.sqrt(Math.max(
-                        0,
-                        Math.pow(source.sigmaMm(), 2)
-                                - Math.pow(source.boundMm().getAsDouble(), 2)));
     }
 
     private static double seconds(OnSpan span) {
