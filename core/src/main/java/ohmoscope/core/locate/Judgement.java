@@ -12,20 +12,17 @@ import java.util.OptionalDouble;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
-import ohmoscope.core.evidence.Injection;
-import ohmoscope.core.evidence.SupplyLog.OnSpan;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.inject.PadUnderProbe;
 import ohmoscope.core.locate.CapturePreparer.Prepared;
 import ohmoscope.core.locate.LocateResult.CaptureFinding;
 import ohmoscope.core.locate.MovieFit.Nuisance;
-import ohmoscope.core.locate.MovieFit.Nuisance.Kind;
 import ohmoscope.core.locate.MovieFit.Score;
 import ohmoscope.core.locate.MovieFit.Solved;
 
 /**
- * What the search's likelihoods come to: calibrated probabilities, a verdict by what being wrong would cost, the source
- * with its error, and warnings.
+ * What the search's likelihoods come to: calibrated probabilities, a verdict by what being wrong would cost, and the
+ * source with its error.
  */
 final class Judgement {
     private static final int MAX_SUSPECTS = 20;
@@ -61,30 +58,11 @@ final class Judgement {
 
     private static final double WRONG_MODEL_MM = 1.5;
 
-    /** How often heat that is found right at a probe is the probe's, and how far from it that may be. */
-    private static final double PROBES_OWN = 0.5;
-
-    private static final double PROBE_MM = 1.2;
-    /** From here on a part is acted on even if the heat is at a probe. */
-    private static final double SURE_AT_A_PROBE = 0.95;
-
-    /** What the contact's model leaves unexplained there, about. */
-    private static final double PROBE_NATS = 40;
-
     /** Unevenness of copper moves a heat picture by about this, mm. */
     static final double UNEVEN_COPPER_MM = 0.25;
 
     /** The same where a hotly warmed place is fitted by itself: the heat model has taken up some of it. */
     static final double UNEVEN_AT_SOURCE_MM = 0.12;
-
-    /** Below this the source is hardly above the noise. */
-    private static final double MIN_SNR = 8;
-
-    private static final double MOVED_PX = 0.35;
-
-    private static final double DRIFT_K = 0.25;
-
-    private static final double SATURATED_SHARE = 1e-4;
 
     private final LocateSettings settings;
     private final LocateInput input;
@@ -92,6 +70,7 @@ final class Judgement {
     private final List<Prepared> prepared;
     private final List<Candidate> candidates;
     private final Sights sights;
+    private final Warnings warnings;
 
     /** @param prepared one a capture, in the input's order */
     Judgement(
@@ -106,6 +85,7 @@ final class Judgement {
         this.prepared = prepared;
         this.candidates = candidates;
         sights = new Sights(input.board(), prepared);
+        warnings = new Warnings(input, resistance, prepared, sights);
     }
 
     /** A candidate's most likely spot. The score is net of the choice among spots. */
@@ -158,7 +138,9 @@ final class Judgement {
         double elsewhere = top + FREE_SHARE * (free.logLikelihood() - top) / doubt(top, PROUD_NATS);
         log[n + 1] =
                 net(elsewhere) + Math.log(settings.elsewherePrior() * Math.min(1, Math.PI * spread / (width * height)));
-        double atAProbe = atAProbe(free.source(), found.nuisances());
+        Solved atFree = found.fit().solved(free.source());
+        Score freeScore = atFree.score();
+        double atAProbe = ProbesOwn.at(free.source(), atFree, found.nuisances());
         double[] p = allowingForTheProbe(
                 allowingForAWrongModel(allowingForADrift(normalised(log), free), free.source()), atAProbe, top);
         List<Suspect> suspects = IntStream.range(0, n)
@@ -168,8 +150,6 @@ final class Judgement {
                 .map(i -> suspect(i, p[i], free))
                 .toList();
         Verdict verdict = verdict(p[n], p[n + 1], suspects.get(0), atAProbe);
-        Solved atFree = found.fit().solved(free.source());
-        Score freeScore = atFree.score();
         Optional<SourceEstimate> source =
                 verdict == Verdict.NONE ? Optional.empty() : Optional.of(estimate(free, freeScore));
         return new LocateResult(
@@ -179,7 +159,7 @@ final class Judgement {
                 p[n + 1],
                 source,
                 resistance,
-                warnings(verdict, suspects, atFree, found.nuisances()),
+                warnings.of(verdict, suspects, atFree, found.nuisances()),
                 findings(found.model()),
                 found.model().slab(),
                 heats(found, suspects, atFree));
@@ -303,30 +283,20 @@ final class Judgement {
 
     /**
      * Heat beside a probe may be the probe's own: how its contact warms pad and part is known roughly. The less there is
-     * to explain, the more of what the parts have goes to none of them.
+     * to explain, the more of what the parts have goes to none of them. Heat there that is no part's either is the
+     * probe's.
      */
     private double[] allowingForTheProbe(double[] p, double atAProbe, double top) {
         int n = candidates.size();
-        double probes = PROBES_OWN * atAProbe / doubt(top, PROBE_NATS);
-        double parts = 0;
+        double probes = ProbesOwn.SHARE_OF_PARTS * atAProbe / doubt(top, ProbesOwn.UNEXPLAINED_NATS);
+        double moved = atAProbe * p[n + 1];
+        p[n + 1] -= moved;
         for (int i = 0; i < n; i++) {
-            parts += p[i];
+            moved += probes * p[i];
             p[i] *= 1 - probes;
         }
-        p[n] += probes * parts;
+        p[n] += moved;
         return p;
-    }
-
-    /** 1 where a place is a probe's, 0 far from any. */
-    private static double atAProbe(HeatSource at, List<Nuisance> nuisances) {
-        double nearest2 = nuisances.stream()
-                .filter(nuisance -> nuisance.kind() == Kind.CONTACT)
-                .flatMap(nuisance -> nuisance.sources().stream())
-                .filter(contact -> contact.side() == at.side())
-                .mapToDouble(contact -> Math.pow(contact.xMm() - at.xMm(), 2) + Math.pow(contact.yMm() - at.yMm(), 2))
-                .min()
-                .orElse(Double.POSITIVE_INFINITY);
-        return Math.exp(-nearest2 / (2 * PROBE_MM * PROBE_MM));
     }
 
     /**
@@ -339,7 +309,7 @@ final class Judgement {
             return Verdict.NONE;
         }
         boolean seen = sights.looked(first.part().side());
-        double probe = settings.partFrom() + atAProbe * Math.max(0, SURE_AT_A_PROBE - settings.partFrom());
+        double probe = settings.partFrom() + atAProbe * Math.max(0, ProbesOwn.SURE_OF_PART - settings.partFrom());
         double from =
                 Math.max(probe, RemovalCost.on(input.board(), first.part()).probabilityFrom());
         return seen && first.probability() >= from ? Verdict.PART : Verdict.AREA;
@@ -422,87 +392,10 @@ final class Judgement {
                 candidates.isEmpty() ? 1 - none : settings.elsewherePrior(),
                 Optional.empty(),
                 resistance,
-                cameraAndSupplyWarnings(),
+                warnings.ofCameraAndSupply(),
                 findings(model),
                 model.slab(),
                 List.of());
-    }
-
-    private Map<Warning, Double> warnings(
-            Verdict verdict, List<Suspect> suspects, Solved atFree, List<Nuisance> nuisances) {
-        Score freeScore = atFree.score();
-        Map<Warning, Double> warnings = cameraAndSupplyWarnings();
-        boolean heat = verdict != Verdict.NONE;
-        if (!heat && resistance.map(FaultResistance::explainedWithoutFault).orElse(false)) {
-            warnings.put(Warning.INJECTED_INTO_GROUND, resistance.orElseThrow().totalOhms());
-        }
-        if (!heat || freeScore.snr() < MIN_SNR) {
-            if (!warnings.containsKey(Warning.INJECTED_INTO_GROUND)) {
-                warnings.put(
-                        Warning.TOO_LITTLE_POWER,
-                        heat
-                                ? freeScore.watts()
-                                : resistance.map(FaultResistance::watts).orElse(0.0));
-            }
-        }
-        Side side = suspects.get(0).part().side();
-        if (heat && !sights.looked(side)) {
-            warnings.put(Warning.OTHER_SIDE, suspects.get(0).probability());
-        }
-        double[] watts = atFree.amplitudes();
-        for (int i = 0; i < nuisances.size(); i++) {
-            Kind kind = nuisances.get(i).kind();
-            if (kind == Kind.CONTACT && heat && watts[i] > freeScore.watts()) {
-                warnings.put(Warning.LEAD_IS_HOTTEST, watts[i]);
-            } else if (kind == Kind.SERIES_PART && heat && watts[i] > 0.5 * freeScore.watts()) {
-                warnings.put(Warning.SERIES_PART_WARM, watts[i]);
-            }
-        }
-        double wire = prepared.stream().mapToDouble(Prepared::wireK).max().orElse(0);
-        if (wire > 0 && !warnings.containsKey(Warning.LEAD_IS_HOTTEST) && !heat) {
-            warnings.put(Warning.LEAD_IS_HOTTEST, wire);
-        }
-        return warnings;
-    }
-
-    private Map<Warning, Double> cameraAndSupplyWarnings() {
-        Map<Warning, Double> warnings = new EnumMap<>(Warning.class);
-        for (Prepared p : prepared) {
-            if (p.scan().shakePx() > MOVED_PX) {
-                warnings.merge(Warning.CAMERA_MOVED, p.scan().shakePx(), Math::max);
-            }
-            if (p.scan().driftK() > DRIFT_K) {
-                warnings.merge(Warning.CAMERA_DRIFT, p.scan().driftK(), Math::max);
-            }
-            if (p.scan().saturatedShare() > SATURATED_SHARE) {
-                warnings.merge(Warning.SATURATED, p.scan().saturatedShare(), Math::max);
-            }
-            if (p.registration().poor()) {
-                warnings.merge(Warning.REGISTRATION_POOR, p.registration().sigmaMm(), Math::max);
-            }
-        }
-        List<OnSpan> on = input.supplyLog().onSpans();
-        if (!on.isEmpty() && on.stream().allMatch(s -> s.amps() < FaultResistance.MIN_AMPS)) {
-            warnings.put(Warning.NO_CONTACT, on.get(0).amps());
-        }
-        burst(warnings);
-        return warnings;
-    }
-
-    /** A high current that shut itself off while the output stayed on. */
-    private void burst(Map<Warning, Double> warnings) {
-        double most = 0;
-        double last = 0;
-        for (var row : input.supplyLog().rows()) {
-            if (row.output()) {
-                most = Math.max(most, row.amps());
-                last = row.amps();
-            }
-        }
-        OptionalDouble limit = input.injection().map(Injection::limitAmps).orElse(OptionalDouble.empty());
-        if (most > 20 * FaultResistance.MIN_AMPS && last < 0.1 * most && limit.isPresent()) {
-            warnings.put(Warning.CURRENT_LIMITED_OUT, most);
-        }
     }
 
     /** One sigma of the best of the captures' registrations. */

@@ -208,6 +208,20 @@ class JudgementTest {
         assertThat(near.verdict()).isEqualTo(Verdict.AREA);
     }
 
+    @Test
+    void heatAtAProbeThatIsNoPartsIsTheProbes() {
+        double[] nothing = new double[candidates.size()];
+        Part r1 = board.part("R1").orElseThrow();
+        Nuisance away = contact(r1.xMm() + 9, r1.yMm());
+        Nuisance here = contact(r1.xMm() + 0.3, r1.yMm());
+        LocateResult far = judged(nothing, "R1", 60, Optional.empty(), SHARP, List.of(away));
+        LocateResult near = judged(nothing, "R1", 60, Optional.empty(), SHARP, List.of(here));
+        assertThat(far.elsewhereProbability()).isGreaterThan(0.9);
+        assertThat(far.verdict()).isEqualTo(Verdict.AREA);
+        assertThat(near.noneProbability()).isGreaterThan(0.9);
+        assertThat(near.verdict()).isEqualTo(Verdict.NONE);
+    }
+
     private static Nuisance contact(double xMm, double yMm) {
         HeatSource tip = new HeatSource(xMm, yMm, Side.TOP, 0.25, 0.1);
         return new Nuisance(Nuisance.Kind.CONTACT, "lead", List.of(tip), 0, 0.1);
