@@ -105,6 +105,12 @@ final class SimulateCommand implements Callable<Integer> {
     private double shakePx;
 
     @Option(
+            names = "--turn",
+            defaultValue = "0",
+            description = "turning of the hand, degrees; default ${DEFAULT-VALUE}")
+    private double turnDegrees;
+
+    @Option(
             names = "--reflection",
             defaultValue = "0.3",
             description = "changing reflections, kelvin; default ${DEFAULT-VALUE}")
@@ -187,6 +193,7 @@ final class SimulateCommand implements Callable<Integer> {
                     driftK,
                     rezeroes,
                     shakePx,
+                    turnDegrees,
                     reflectionK);
         } catch (NumberFormatException | ArrayIndexOutOfBoundsException noSize) {
             throw new InvalidMember("size", "must be like 160x120, was " + size);

@@ -74,8 +74,8 @@ function course(xMm, yMm) {
   const t = [];
   const rise = [];
   const power = [];
+  const [px, py] = frames.pixel(xMm, yMm);
   for (let f = 0; f < about.frames; f++) {
-    const [px, py] = frames.pixel(xMm, yMm, f);
     let sum = 0;
     for (const dy of [-0.7, 0, 0.7]) {
       for (const dx of [-0.7, 0, 0.7]) {

@@ -1,5 +1,7 @@
 // Frames of a capture: fetched a few at a time, kept as counts; places on the board mapped to camera pixels.
 const CHUNK = 24;
+// Below this a frame is taken as it stands.
+const STILL_PX = 0.06;
 
 export class Frames {
   constructor(about, url) {
@@ -26,60 +28,94 @@ export class Frames {
     this.setBaseline();
   }
 
-  /** Mean of the frames before power, camera still. */
+  /** Mean of the frames before power, each laid over the first. */
   setBaseline() {
-    const first = this.about.steps.find(s => s.on)?.t ?? Infinity;
-    const size = this.about.width * this.about.height;
-    const sum = new Float64Array(size);
+    const { width, height, frames, times, segment, steps } = this.about;
+    const first = steps.find(s => s.on)?.t ?? Infinity;
+    const sum = new Float64Array(width * height);
     let n = 0;
-    for (let f = 0; f < this.about.frames; f++) {
-      const before = this.about.times[f] < first - 0.15;
-      if (this.counts[f] && (before && this.about.segment[f] !== -1 || f === 0)) {
-        for (let i = 0; i < size; i++) {
-          sum[i] += this.counts[f][i];
+    for (let f = 0; f < frames; f++) {
+      const before = times[f] < first - 0.15;
+      const counts = this.counts[f];
+      if (counts && (before && segment[f] !== -1 || f === 0)) {
+        const still = this.still(f);
+        for (let y = 0, i = 0; y < height; y++) {
+          for (let x = 0; x < width; x++, i++) {
+            const v = still ? NaN : this.moved(counts, x, y, f);
+            // What has moved out of the picture is taken as it stands.
+            sum[i] += v === v ? v : counts[i];
+          }
         }
         n++;
       }
     }
-    this.baseline = sum.map(v => v / Math.max(1, n));
+    this.baseline = Float32Array.from(sum, v => v / Math.max(1, n));
   }
 
-  /** Camera pixels of a board place in a frame, shake included. */
-  pixel(xMm, yMm, frame) {
-    const m = this.about.toPx;
-    const w = m[6] * xMm + m[7] * yMm + m[8];
-    return [
-      (m[0] * xMm + m[1] * yMm + m[2]) / w + (this.about.shiftX[frame] ?? 0),
-      (m[3] * xMm + m[4] * yMm + m[5]) / w + (this.about.shiftY[frame] ?? 0),
-    ];
+  /** How a frame has moved: to the right, down, and turned about the middle, where that is. */
+  motion(frame) {
+    const { shiftX, shiftY, turn, width, height } = this.about;
+    return {
+      dx: shiftX[frame] ?? 0,
+      dy: shiftY[frame] ?? 0,
+      turn: turn[frame] ?? 0,
+      cx: (width - 1) / 2,
+      cy: (height - 1) / 2,
+    };
   }
 
-  /** Kelvin above the baseline at camera pixels; NaN outside the picture. */
-  rise(frame, px, py) {
-    const { width, height, kelvinPerCount } = this.about;
-    if (!(px >= 0 && py >= 0 && px <= width - 1 && py <= height - 1) || !this.counts[frame]) {
+  still(frame) {
+    const { dx, dy, turn, cx } = this.motion(frame);
+    return Math.hypot(dx, dy, turn * cx) < STILL_PX;
+  }
+
+  /** A frame's counts where a pixel of the cold picture has gone; NaN outside. */
+  moved(counts, px, py, frame) {
+    const { dx, dy, turn, cx, cy } = this.motion(frame);
+    return this.between(counts, px + dx - turn * (py - cy), py + dy + turn * (px - cx));
+  }
+
+  between(picture, px, py) {
+    const { width, height } = this.about;
+    if (!(px >= 0 && py >= 0 && px <= width - 1 && py <= height - 1)) {
       return NaN;
     }
-    const x = Math.min(width - 2, Math.floor(px));
-    const y = Math.min(height - 2, Math.floor(py));
+    const x = Math.min(width - 2, px | 0);
+    const y = Math.min(height - 2, py | 0);
     const a = px - x;
     const b = py - y;
     const at = y * width + x;
-    const c = this.counts[frame];
-    const z = this.baseline;
-    const d = i => c[i] - z[i];
-    return kelvinPerCount * ((1 - b) * ((1 - a) * d(at) + a * d(at + 1)) + b * ((1 - a) * d(at + width) + a * d(at + width + 1)));
+    const low = at + width;
+    return (1 - b) * ((1 - a) * picture[at] + a * picture[at + 1]) + b * ((1 - a) * picture[low] + a * picture[low + 1]);
+  }
+
+  /** The pixel of the cold picture where a board place lies. */
+  pixel(xMm, yMm) {
+    const m = this.about.toPx;
+    const w = m[6] * xMm + m[7] * yMm + m[8];
+    return [(m[0] * xMm + m[1] * yMm + m[2]) / w, (m[3] * xMm + m[4] * yMm + m[5]) / w];
+  }
+
+  /** Kelvin above the cold picture at one of its places; NaN outside. */
+  rise(frame, px, py) {
+    const counts = this.counts[frame];
+    return counts
+      ? this.about.kelvinPerCount * (this.moved(counts, px, py, frame) - this.between(this.baseline, px, py))
+      : NaN;
   }
 
   /** Rise of the colder half of the picture: the camera's own drift. */
   level(frame) {
-    const c = this.counts[frame];
-    const step = Math.max(1, Math.floor(c.length / 997));
-    const sample = new Float32Array(Math.ceil(c.length / step));
-    for (let i = 0, n = 0; i < c.length; i += step) {
-      sample[n++] = c[i] - this.baseline[i];
+    const { width, height } = this.about;
+    const step = Math.max(1, Math.floor((width * height) / 997));
+    const sample = [];
+    for (let i = 0; i < width * height; i += step) {
+      const rise = this.rise(frame, i % width, Math.floor(i / width));
+      if (rise === rise) {
+        sample.push(rise);
+      }
     }
-    sample.sort();
-    return sample[sample.length >> 2] * this.about.kelvinPerCount;
+    const sorted = Float32Array.from(sample).sort();
+    return sorted.length > 0 ? sorted[sorted.length >> 2] : 0;
   }
 }

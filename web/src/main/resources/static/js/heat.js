@@ -95,14 +95,13 @@ export class HeatLayer {
   measured(frame, out) {
     const { width, height, kelvinPerCount } = this.about;
     const counts = this.frames.counts[frame];
-    const base = this.frames.baseline;
-    const dx = this.about.shiftX[frame] ?? 0;
-    const dy = this.about.shiftY[frame] ?? 0;
+    const { dx, dy, turn, cx, cy } = this.frames.motion(frame);
     const level = this.frames.level(frame);
     const { px, py } = this.cells;
+    const base = this.cold();
     for (let k = 0; k < out.length; k++) {
-      const u = px[k] + dx;
-      const v = py[k] + dy;
+      const u = px[k] + dx - turn * (py[k] - cy);
+      const v = py[k] + dy + turn * (px[k] - cx);
       if (!(u >= 0 && v >= 0 && u <= width - 1 && v <= height - 1)) {
         out[k] = NaN;
         continue;
@@ -112,12 +111,24 @@ export class HeatLayer {
       const a = u - c;
       const b = v - r;
       const i = r * width + c;
-      const top = (1 - a) * (counts[i] - base[i]) + a * (counts[i + 1] - base[i + 1]);
       const i2 = i + width;
-      const low = (1 - a) * (counts[i2] - base[i2]) + a * (counts[i2 + 1] - base[i2 + 1]);
-      out[k] = kelvinPerCount * ((1 - b) * top + b * low) - level;
+      const top = (1 - a) * counts[i] + a * counts[i + 1];
+      const low = (1 - a) * counts[i2] + a * counts[i2 + 1];
+      out[k] = kelvinPerCount * ((1 - b) * top + b * low - base[k]) - level;
     }
     return out;
+  }
+
+  /** The cold picture at the cells, once for a layout and a baseline. */
+  cold() {
+    const { baseline } = this.frames;
+    if (this.coldOf !== baseline || this.coldAt !== this.cells) {
+      const { px, py } = this.cells;
+      this.coldCounts = px.map((x, k) => this.frames.between(baseline, x, py[k]));
+      this.coldOf = baseline;
+      this.coldAt = this.cells;
+    }
+    return this.coldCounts;
   }
 
   sampled(grid, out) {

@@ -154,7 +154,7 @@ public final class DemoJobs {
                         "VBUS",
                         new Supply(0.8, 2.0, 0.05, 8, 1),
                         List.of(TOP),
-                        new Camera(160, 120, 9, 2.2, 0.07, 0.3, 1, 0.8, 0.2),
+                        new Camera(160, 120, 9, 2.2, 0.07, 0.3, 1, 0.8, 0.2).turned(0.25),
                         424,
                         survey("VBUS", 0.02, "VBAT", 0.44, "D1", "J1")));
     }

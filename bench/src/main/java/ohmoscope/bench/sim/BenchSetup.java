@@ -90,6 +90,7 @@ public record BenchSetup(
      * @param driftK how far the level wanders between re-zeroings, kelvin
      * @param rezeroes how often it re-zeroes itself during a capture
      * @param shakePx a hand's tremor, pixels root mean square; 0 on a stand
+     * @param turnDegrees how far that hand turns the camera about its axis, root mean square
      * @param reflectionK how far the room's mirror image changes on a perfect mirror, kelvin
      */
     public record Camera(
@@ -101,6 +102,7 @@ public record BenchSetup(
             double driftK,
             int rezeroes,
             double shakePx,
+            double turnDegrees,
             double reflectionK) {
         public static final Camera STAND = new Camera(160, 120, 9, 2.2, 0.07, 0.3, 1, 0.03, 0.3);
 
@@ -113,7 +115,36 @@ public record BenchSetup(
             Check.notNegative("drift_k", driftK);
             Check.within("rezeroes", rezeroes, 0, 20);
             Check.within("shake_px", shakePx, 0, 10);
+            Check.within("turn_degrees", turnDegrees, 0, 1);
             Check.notNegative("reflection_k", reflectionK);
+        }
+
+        /** One that is not turned. */
+        public Camera(
+                int width,
+                int height,
+                double framesPerSecond,
+                double baselineSeconds,
+                double netdK,
+                double driftK,
+                int rezeroes,
+                double shakePx,
+                double reflectionK) {
+            this(width, height, framesPerSecond, baselineSeconds, netdK, driftK, rezeroes, shakePx, 0, reflectionK);
+        }
+
+        public Camera turned(double degrees) {
+            return new Camera(
+                    width,
+                    height,
+                    framesPerSecond,
+                    baselineSeconds,
+                    netdK,
+                    driftK,
+                    rezeroes,
+                    shakePx,
+                    degrees,
+                    reflectionK);
         }
     }
 

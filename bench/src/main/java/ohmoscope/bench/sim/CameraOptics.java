@@ -1,6 +1,6 @@
 package ohmoscope.bench.sim;
 
-/** Blur of a lens and a shift of the whole picture in one: a sampled Gaussian whose centre is moved. */
+/** Blur of a lens and a motion of the whole picture in one: a sampled Gaussian whose centre is moved. */
 final class CameraOptics {
     private static final int REACH = 4;
 
@@ -28,6 +28,37 @@ final class CameraOptics {
                 double sum = 0;
                 for (int i = -REACH; i <= REACH; i++) {
                     sum += ky[i + REACH] * rows[clamp(y + i - wholeY, h) * w + x];
+                }
+                out[y * w + x] = (float) sum;
+            }
+        }
+        return out;
+    }
+
+    /**
+     * The same for a camera that is also turned, exactly.
+     *
+     * @param turn of the picture about its middle, radians, clockwise on the screen
+     */
+    static float[] blurredAndTurned(float[] scene, int w, int h, double sigmaPx, double dx, double dy, double turn) {
+        float[] out = new float[scene.length];
+        double cx = (w - 1) / 2.0;
+        double cy = (h - 1) / 2.0;
+        for (int y = 0; y < h; y++) {
+            for (int x = 0; x < w; x++) {
+                double atX = cx + (x - dx - cx) * Math.cos(turn) + (y - dy - cy) * Math.sin(turn);
+                double atY = cy - (x - dx - cx) * Math.sin(turn) + (y - dy - cy) * Math.cos(turn);
+                int wholeX = (int) Math.round(atX);
+                int wholeY = (int) Math.round(atY);
+                double[] kx = kernel(sigmaPx, wholeX - atX);
+                double[] ky = kernel(sigmaPx, wholeY - atY);
+                double sum = 0;
+                for (int j = -REACH; j <= REACH; j++) {
+                    double along = 0;
+                    for (int i = -REACH; i <= REACH; i++) {
+                        along += kx[i + REACH] * scene[clamp(wholeY + j, h) * w + clamp(wholeX + i, w)];
+                    }
+                    sum += ky[j + REACH] * along;
                 }
                 out[y * w + x] = (float) sum;
             }

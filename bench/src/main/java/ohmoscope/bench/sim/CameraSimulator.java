@@ -17,7 +17,7 @@ import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.imaging.RegistrationPair;
 
-/** A thermal camera over one side of the board: geometry, emissivity, reflections, blur, noise, drift, shake. */
+/** A thermal camera over one side of the board: geometry, emissivity, reflections, blur, noise, drift, shake with turning. */
 final class CameraSimulator {
     private static final double AMBIENT_K = 295;
     private static final double BOARD_EMISSIVITY = 0.94;
@@ -54,6 +54,7 @@ final class CameraSimulator {
 
     private double shakeX;
     private double shakeY;
+    private double shakeTurn;
     private double level;
     private double levelSlope;
     private char[] frozen = new char[0];
@@ -237,6 +238,10 @@ final class CameraSimulator {
         level += levelSlope;
         shakeX += -0.25 * shakeX + 0.66 * camera.shakePx() * random.nextGaussian();
         shakeY += -0.25 * shakeY + 0.66 * camera.shakePx() * random.nextGaussian();
+        boolean turns = camera.turnDegrees() > 0;
+        if (turns) {
+            shakeTurn += -0.25 * shakeTurn + 0.66 * Math.toRadians(camera.turnDegrees()) * random.nextGaussian();
+        }
         double room = camera.reflectionK() * Math.sin(2 * Math.PI * tS / 11 + 0.7);
         float[] scene = new float[partAt.length];
         for (int p = 0; p < scene.length; p++) {
@@ -253,7 +258,9 @@ final class CameraSimulator {
         }
         double x = shakeX + (index >= nudgeAt ? nudgeXPx : 0);
         double y = shakeY + (index >= nudgeAt ? nudgeYPx : 0);
-        float[] seen = CameraOptics.blurredAndMoved(scene, camera.width(), camera.height(), BLUR_PX, x, y);
+        float[] seen = turns
+                ? CameraOptics.blurredAndTurned(scene, camera.width(), camera.height(), BLUR_PX, x, y, shakeTurn)
+                : CameraOptics.blurredAndMoved(scene, camera.width(), camera.height(), BLUR_PX, x, y);
         char[] counts = new char[seen.length];
         double[] rows = stripes(camera.height());
         double[] columns = stripes(camera.width());

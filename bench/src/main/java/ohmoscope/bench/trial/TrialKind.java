@@ -20,7 +20,8 @@ public enum TrialKind {
     SHIELDED(0.14, 0.20),
     PULSED(0.0035, 0.006),
     TWO_VIEWS(0.025, 0.04),
-    NUDGED(0.03, 0.20);
+    NUDGED(0.03, 0.20),
+    TURNING(0.04, 0.20);
 
     private final double leastWatts;
     private final double mostWatts;

@@ -206,8 +206,9 @@ public final class Trials {
                 {160, 120}, {160, 120}, {160, 120}, {160, 120}, {160, 120}, {160, 120}, {80, 62}, {256, 192}
             };
             int[] size = sizes[random.nextInt(sizes.length)];
-            boolean hand = kind == TrialKind.HANDHELD;
-            return new Camera(
+            boolean turning = kind == TrialKind.TURNING;
+            boolean hand = turning || kind == TrialKind.HANDHELD;
+            Camera camera = new Camera(
                     size[0],
                     size[1],
                     8 + random.nextDouble(),
@@ -217,6 +218,7 @@ public final class Trials {
                     random.nextInt(3),
                     hand ? 0.6 + random.nextDouble() : 0.02 + 0.06 * random.nextDouble(),
                     0.1 + 0.4 * random.nextDouble());
+            return turning ? camera.turned(0.15 + 0.45 * random.nextDouble()) : camera;
         }
 
         /** The board with a can over the fault. */

@@ -132,30 +132,62 @@ public final class EdgeSnap {
     }
 
     /**
-     * Only shifts the map: for pairs that agree among themselves, when nobody knows in which frame they were clicked.
+     * Only shifts the map, and turns it where the camera turned: for pairs that agree among themselves, when nobody knows
+     * in which frame they were clicked.
      *
      * @param mostPx the farthest that the camera moved
+     * @param mostTurn the farthest that it turned, radians
      */
-    public Snapped slide(List<RegistrationPair> pairs, double mostPx) {
+    public Snapped slide(List<RegistrationPair> pairs, double mostPx, double mostTurn) {
         double[] point = new double[6];
         double reach = mostPx;
+        double turnReach = mostTurn * width / 2;
         for (int level = 1; level < BLUR_PX.length; level++) {
-            double[] centre = point;
-            double best = 0;
-            double step = reach / SLIDES;
-            for (int i = -SLIDES; i <= SLIDES; i++) {
-                for (int j = -SLIDES; j <= SLIDES; j++) {
-                    double[] tried = {centre[0] + i * step, centre[1] + j * step, 0, 0, 0, 0};
-                    double value = Math.hypot(tried[0], tried[1]) > mostPx ? 0 : steepness(tried, level);
-                    if (value > best) {
-                        best = value;
-                        point = tried;
-                    }
-                }
+            point = shifted(point, reach, mostPx, level);
+            if (mostTurn > 0) {
+                point = turned(point, turnReach, mostTurn * width / 2, level);
+                point = shifted(point, 2 * reach / SLIDES, mostPx, level);
             }
-            reach = 2 * step;
+            reach = 2 * reach / SLIDES;
+            turnReach = 2 * turnReach / SLIDES;
         }
         return snapped(pairs, point);
+    }
+
+    /** The best of the shifts about one, none farther than allowed. */
+    private double[] shifted(double[] centre, double reach, double mostPx, int level) {
+        double[] point = centre;
+        double best = 0;
+        double step = reach / SLIDES;
+        for (int i = -SLIDES; i <= SLIDES; i++) {
+            for (int j = -SLIDES; j <= SLIDES; j++) {
+                double[] tried = centre.clone();
+                tried[0] += i * step;
+                tried[1] += j * step;
+                double value = Math.hypot(tried[0], tried[1]) > mostPx ? 0 : steepness(tried, level);
+                if (value > best) {
+                    best = value;
+                    point = tried;
+                }
+            }
+        }
+        return point;
+    }
+
+    /** The best of the turns about one. @param rimPx none takes the picture's rim farther */
+    private double[] turned(double[] centre, double reach, double rimPx, int level) {
+        double[] point = centre;
+        double best = 0;
+        for (int i = -SLIDES; i <= SLIDES; i++) {
+            double[] tried = centre.clone();
+            tried[2] += i * reach / SLIDES;
+            double value = Math.abs(tried[2]) > rimPx ? 0 : steepness(tried, level);
+            if (value > best) {
+                best = value;
+                point = tried;
+            }
+        }
+        return point;
     }
 
     private Snapped snapped(List<RegistrationPair> pairs, double[] point) {

@@ -12,21 +12,21 @@ import ohmoscope.core.numeric.Median;
  * noise. O(frames × pixels) time, a handful of frames in memory.
  *
  * @param segment for each frame, the camera segment it belongs to; −1 for a repeated frame that is left out
- * @param shiftXPx for each frame, how far the picture has moved to the right against the first frames
- * @param shiftYPx the same, down
+ * @param motion for each frame, how the picture has moved against the first frames
  * @param commonK for each frame, its median against the first frame's, kelvin
  * @param noiseK one standard deviation of a pixel in a frame, measured from successive frames
  * @param dead pixels that stand still or blink, row-major places; their neighbours speak for them
- * @param baseline the reference picture that the shifts refer to, kelvin, row-major
+ * @param width pixels in a row of the baseline
+ * @param baseline the reference picture that the motions refer to, kelvin, row-major
  */
 public record FrameScan(
         List<Integer> segment,
-        List<Double> shiftXPx,
-        List<Double> shiftYPx,
+        List<Motion> motion,
         List<Double> commonK,
         double noiseK,
         double saturatedShare,
         int[] dead,
+        int width,
         float[] baseline) {
     /** Repeats in a row after which the camera is taken to have re-zeroed itself. */
     private static final int REZERO_REPEATS = 2;
@@ -52,8 +52,7 @@ public record FrameScan(
 
     public FrameScan {
         segment = List.copyOf(segment);
-        shiftXPx = List.copyOf(shiftXPx);
-        shiftYPx = List.copyOf(shiftYPx);
+        motion = List.copyOf(motion);
         commonK = List.copyOf(commonK);
         dead = dead.clone();
         baseline = baseline.clone();
@@ -84,7 +83,7 @@ public record FrameScan(
     }
 
     /**
-     * A frame with its dead pixels mended and its shift undone.
+     * A frame with its dead pixels mended and its motion undone.
      *
      * @param kelvin row-major; mended in place, and returned itself when the camera stood still
      * @param still as large; returned, overwritten, when it did not
@@ -94,7 +93,7 @@ public record FrameScan(
         if (steady()) {
             return kelvin;
         }
-        Resampler.shifted(kelvin, spec.width(), spec.height(), shiftXPx.get(frame), shiftYPx.get(frame), still);
+        Resampler.undone(kelvin, spec.width(), spec.height(), motion.get(frame), still);
         return still;
     }
 
@@ -106,13 +105,19 @@ public record FrameScan(
         return (int) segment.stream().filter(s -> s < 0).count();
     }
 
-    /** Root mean square of the shake, pixels. */
+    /** Root mean square of the shake over picture and frames, pixels. */
     public double shakePx() {
         double sum = 0;
-        for (int i = 0; i < shiftXPx.size(); i++) {
-            sum += Math.pow(shiftXPx.get(i), 2) + Math.pow(shiftYPx.get(i), 2);
+        for (Motion m : motion) {
+            sum += Math.pow(m.sizePx(width, baseline.length / width), 2);
         }
-        return Math.sqrt(sum / Math.max(1, shiftXPx.size()));
+        return Math.sqrt(sum / Math.max(1, motion.size()));
+    }
+
+    /** Root mean square of how far the camera turned, radians. */
+    public double turn() {
+        return Math.sqrt(
+                motion.stream().mapToDouble(m -> m.turn() * m.turn()).average().orElse(0));
     }
 
     public boolean steady() {
@@ -151,8 +156,7 @@ public record FrameScan(
         private final CaptureSpec spec;
         private final int frames;
         private final Integer[] segment;
-        private final Double[] shiftX;
-        private final Double[] shiftY;
+        private final Motion[] motion;
         private final Double[] common;
         private final float[] noise;
         private final Unrest unrest;
@@ -166,8 +170,7 @@ public record FrameScan(
             this.spec = spec;
             frames = spec.frameCount();
             segment = new Integer[frames];
-            shiftX = new Double[frames];
-            shiftY = new Double[frames];
+            motion = new Motion[frames];
             common = new Double[frames];
             noise = new float[frames];
             unrest = new Unrest(spec.width(), spec.height());
@@ -175,7 +178,7 @@ public record FrameScan(
 
         FrameScan over(FrameSource source) throws IOException {
             float[] reference = reference(source);
-            ShiftEstimator estimator = new ShiftEstimator(reference, spec.width(), spec.height());
+            MotionEstimator estimator = new MotionEstimator(reference, spec.width(), spec.height());
             try (FrameSource.Cursor cursor = source.open()) {
                 FrameBatch batch = new FrameBatch(spec, BATCH);
                 while (batch.read(cursor)) {
@@ -196,19 +199,19 @@ public record FrameScan(
             int[] dead = unrest.dead(kept / spec.kelvinPerCount());
             return new FrameScan(
                     Arrays.asList(segment),
-                    Arrays.asList(shiftX),
-                    Arrays.asList(shiftY),
+                    Arrays.asList(motion),
                     Arrays.asList(common),
                     kept,
                     saturated / frames,
                     dead,
+                    spec.width(),
                     reference);
         }
 
         /**
          * What a frame says by itself and beside the one before it.
          *
-         * @param fromStill its shift, should the camera have stood still until then
+         * @param fromStill its motion, should the camera have stood still until then
          */
         private record Look(
                 int frame,
@@ -218,9 +221,9 @@ public record FrameScan(
                 double full,
                 double levelK,
                 double changeK,
-                Optional<ShiftEstimator.Settled> fromStill) {}
+                Optional<MotionEstimator.Settled> fromStill) {}
 
-        private Look look(FrameBatch batch, int place, float[] reference, ShiftEstimator estimator, boolean still) {
+        private Look look(FrameBatch batch, int place, float[] reference, MotionEstimator estimator, boolean still) {
             int f = batch.frame(place);
             Unrest.Pair pair = new Unrest.Pair(batch.before(place), batch.counts(place));
             if (f > 0 && Arrays.equals(pair.before(), pair.after())) {
@@ -231,19 +234,18 @@ public record FrameScan(
             float[] sample = new float[Math.min(spec.pixels(), SAMPLE)];
             double level = median(kelvin, reference, sample);
             double change = f == 0 ? 0 : spreadOfChange(pair.after(), pair.before(), sample);
-            Optional<ShiftEstimator.Settled> settled =
+            Optional<MotionEstimator.Settled> settled =
                     still ? Optional.of(estimator.fromStill(kelvin)) : Optional.empty();
             return new Look(f, false, pair, kelvin, full, level, change, settled);
         }
 
         /** Puts a frame in its place among those before it. @return the pair, where nothing but time lies between */
-        private Stream<Unrest.Pair> follow(Look look, ShiftEstimator estimator) {
+        private Stream<Unrest.Pair> follow(Look look, MotionEstimator estimator) {
             int f = look.frame();
             if (look.repeated()) {
                 repeats++;
                 segment[f] = -1;
-                shiftX[f] = shiftX[f - 1];
-                shiftY[f] = shiftY[f - 1];
+                motion[f] = motion[f - 1];
                 common[f] = common[f - 1];
                 return Stream.empty();
             }
@@ -260,10 +262,8 @@ public record FrameScan(
             common[f] = look.levelK();
             levelBeforeK = look.levelK();
             saturated += look.full();
-            double[] shift = estimator.shift(
+            motion[f] = estimator.motion(
                     look.kelvin(), () -> look.fromStill().orElseGet(() -> estimator.fromStill(look.kelvin())));
-            shiftX[f] = shift[0];
-            shiftY[f] = shift[1];
             return paired ? Stream.of(look.pair()) : Stream.empty();
         }
 
@@ -288,24 +288,28 @@ public record FrameScan(
         }
 
         private double jump(int f) {
-            return Math.hypot(
-                    mean(shiftX, f) - mean(shiftX, f - NUDGE_WINDOW), mean(shiftY, f) - mean(shiftY, f - NUDGE_WINDOW));
+            return apartPx(mean(f), mean(f - NUDGE_WINDOW));
         }
 
         private double unrest(int from) {
+            Motion mean = mean(from);
             double most = 0;
             for (int f = from; f < from + NUDGE_WINDOW; f++) {
-                most = Math.max(most, Math.hypot(shiftX[f] - mean(shiftX, from), shiftY[f] - mean(shiftY, from)));
+                most = Math.max(most, apartPx(motion[f], mean));
             }
             return most;
         }
 
-        private static double mean(Double[] values, int from) {
-            double sum = 0;
+        private double apartPx(Motion one, Motion other) {
+            return one.less(other).sizePx(spec.width(), spec.height());
+        }
+
+        private Motion mean(int from) {
+            Motion sum = Motion.NONE;
             for (int f = from; f < from + NUDGE_WINDOW; f++) {
-                sum += values[f];
+                sum = sum.plus(motion[f]);
             }
-            return sum / NUDGE_WINDOW;
+            return new Motion(sum.xPx() / NUDGE_WINDOW, sum.yPx() / NUDGE_WINDOW, sum.turn() / NUDGE_WINDOW);
         }
 
         /** @return the share of pixels at the end of the scale */
@@ -330,15 +334,14 @@ public record FrameScan(
             float[] moved = new float[spec.pixels()];
             int taken = 0;
             try (FrameSource.Cursor cursor = source.open()) {
-                ShiftEstimator first = null;
+                MotionEstimator first = null;
                 while (taken < Math.min(REFERENCE_FRAMES, frames) && cursor.next(counts)) {
                     toKelvin(counts, kelvin);
                     if (first == null) {
-                        first = new ShiftEstimator(kelvin, spec.width(), spec.height());
+                        first = new MotionEstimator(kelvin, spec.width(), spec.height());
                         System.arraycopy(kelvin, 0, moved, 0, kelvin.length);
                     } else {
-                        double[] shift = first.shift(kelvin);
-                        Resampler.shifted(kelvin, spec.width(), spec.height(), shift[0], shift[1], moved);
+                        Resampler.undone(kelvin, spec.width(), spec.height(), first.motion(kelvin), moved);
                     }
                     for (int i = 0; i < sum.length; i++) {
                         sum[i] += moved[i];

@@ -115,9 +115,10 @@ public final class Onset {
         try (FrameSource.Cursor cursor = frames.open()) {
             for (int f = 0; f < spec.frameCount() && cursor.next(counts); f++) {
                 double level = scan.commonK().get(f);
+                Motion motion = scan.motion().get(f);
                 for (int c = 0; c < cells; c++) {
-                    double x = px[c] + scan.shiftXPx().get(f);
-                    double y = py[c] + scan.shiftYPx().get(f);
+                    double x = motion.xOf(px[c], py[c], spec.height());
+                    double y = motion.yOf(px[c], py[c], spec.width());
                     course[f][c] = (float) (mean(counts, spec, x, y) - level);
                 }
             }

@@ -1,6 +1,6 @@
 package ohmoscope.core.imaging;
 
-/** Moves a picture by a fraction of a pixel with the Catmull–Rom cubic, which keeps straight ramps straight. */
+/** Moves a picture by fractions of a pixel with the Catmull–Rom cubic, which keeps straight ramps straight. */
 public final class Resampler {
     private Resampler() {}
 
@@ -34,6 +34,63 @@ public final class Resampler {
                     wy,
                     row);
             System.arraycopy(row, 0, out, y * width, width);
+        }
+    }
+
+    /**
+     * Undoes a motion: what has moved stands where it stood in the reference. Edges repeat. Without a turn it is a
+     * {@link #shifted}; with one, rows are moved along and then columns, each by as much as it has moved.
+     *
+     * @param in row-major, not modified
+     * @param out overwritten; must not be {@code in}
+     */
+    public static void undone(float[] in, int width, int height, Motion motion, float[] out) {
+        if (motion.turn() == 0) {
+            shifted(in, width, height, motion.xPx(), motion.yPx(), out);
+            return;
+        }
+        float[] along = new float[width * height];
+        float[] line = new float[width + 3];
+        float[] row = new float[width];
+        for (int y = 0; y < height; y++) {
+            // The row that is now here stood higher by what the picture has moved down.
+            double dx = motion.xOf(0, y - motion.yPx(), height);
+            int whole = (int) Math.floor(dx);
+            lineFrom(in, y * width, width, whole - 1, line);
+            between(line, weights(dx - whole), row);
+            System.arraycopy(row, 0, along, y * width, width);
+        }
+        columnsUndone(along, width, height, motion, out);
+    }
+
+    private static void columnsUndone(float[] in, int width, int height, Motion motion, float[] out) {
+        int[] whole = new int[width];
+        float[][] w = new float[4][width];
+        for (int x = 0; x < width; x++) {
+            double dy = motion.yOf(x, 0, width);
+            whole[x] = (int) Math.floor(dy);
+            float[] weights = weights(dy - whole[x]);
+            for (int k = 0; k < 4; k++) {
+                w[k][x] = weights[k];
+            }
+        }
+        for (int from = 0, to; from < width; from = to) {
+            to = from + 1;
+            while (to < width && whole[to] == whole[from]) {
+                to++;
+            }
+            for (int y = 0; y < height; y++) {
+                int above = y + whole[from] - 1;
+                int r0 = within(above, height) * width;
+                int r1 = within(above + 1, height) * width;
+                int r2 = within(above + 2, height) * width;
+                int r3 = within(above + 3, height) * width;
+                int r = y * width;
+                for (int x = from; x < to; x++) {
+                    out[r + x] =
+                            w[0][x] * in[r0 + x] + w[1][x] * in[r1 + x] + w[2][x] * in[r2 + x] + w[3][x] * in[r3 + x];
+                }
+            }
         }
     }
 
@@ -81,15 +138,37 @@ public final class Resampler {
      * @param marginPx none of them is nearer to the picture's edge
      * @param out for each place its value, overwritten
      */
-    static void shiftedAt(
-            float[] in, int width, int height, double dxPx, double dyPx, int[] places, int marginPx, float[] out) {
-        // Every search for a shift begins here.
-        if (dxPx == 0 && dyPx == 0) {
+    static void undoneAt(float[] in, int width, int height, Motion motion, int[] places, int marginPx, float[] out) {
+        if (motion.turn() != 0) {
+            turnedBackAt(in, width, height, motion, places, out);
+        } else if (motion.xPx() == 0 && motion.yPx() == 0) {
+            // Every search for a motion begins here.
             for (int i = 0; i < places.length; i++) {
                 out[i] = in[places[i]];
             }
-            return;
+        } else {
+            shiftedAt(in, width, height, motion.xPx(), motion.yPx(), places, marginPx, out);
         }
+    }
+
+    private static void turnedBackAt(float[] in, int width, int height, Motion motion, int[] places, float[] out) {
+        float[] wx = new float[4];
+        float[] wy = new float[4];
+        for (int i = 0; i < places.length; i++) {
+            int x = places[i] % width;
+            int y = places[i] / width;
+            double u = motion.xOf(x, y, height);
+            double v = motion.yOf(x, y, width);
+            int wholeX = (int) Math.floor(u);
+            int wholeY = (int) Math.floor(v);
+            weights(u - wholeX, wx);
+            weights(v - wholeY, wy);
+            out[i] = nearEdge(in, wholeX - 1, wholeY - 1, width, height, wx, wy);
+        }
+    }
+
+    private static void shiftedAt(
+            float[] in, int width, int height, double dxPx, double dyPx, int[] places, int marginPx, float[] out) {
         int wholeX = (int) Math.floor(dxPx);
         int wholeY = (int) Math.floor(dyPx);
         float[] wx = weights(dxPx - wholeX);
@@ -146,11 +225,15 @@ public final class Resampler {
     }
 
     private static float[] weights(double t) {
-        return new float[] {
-            (float) (((-0.5 * t + 1) * t - 0.5) * t),
-            (float) ((1.5 * t - 2.5) * t * t + 1),
-            (float) (((-1.5 * t + 2) * t + 0.5) * t),
-            (float) ((0.5 * t - 0.5) * t * t)
-        };
+        float[] w = new float[4];
+        weights(t, w);
+        return w;
+    }
+
+    private static void weights(double t, float[] w) {
+        w[0] = (float) (((-0.5 * t + 1) * t - 0.5) * t);
+        w[1] = (float) ((1.5 * t - 2.5) * t * t + 1);
+        w[2] = (float) (((-1.5 * t + 2) * t + 0.5) * t);
+        w[3] = (float) ((0.5 * t - 0.5) * t * t);
     }
 }

@@ -119,7 +119,7 @@ final class CapturePreparer {
                 EdgeSnap.from(scan.baseline(), spec.width(), spec.height(), board, spec.side(), spec.registration());
         EdgeSnap.Snapped snapped = clicked.poor()
                 ? edges.snap(spec.registration())
-                : edges.slide(spec.registration(), SHAKES * scan.shakePx() + SNAPPED_PX);
+                : edges.slide(spec.registration(), SHAKES * scan.shakePx() + SNAPPED_PX, SHAKES * scan.turn());
         return snapped.usable() ? clicked.mapped(snapped.pairs(), SNAPPED_PX) : clicked;
     }
 

@@ -112,9 +112,26 @@ class EdgeSnapTest {
         for (double[] by : new double[][] {{1.8, -1.2}, {-2.1, 0.4}, {0.3, 2.2}}) {
             List<RegistrationPair> pairs = shifted(by[0], by[1]);
             EdgeSnap.Snapped slid =
-                    EdgeSnap.from(picture(0.5, 4), W, H, board, Side.TOP, pairs).slide(pairs, 3.5);
+                    EdgeSnap.from(picture(0.5, 4), W, H, board, Side.TOP, pairs).slide(pairs, 3.5, 0);
             assertThat(slid.usable()).isTrue();
             assertThat(errorPx(Registration.fit(slid.pairs()).homography())).isLessThan(0.5);
+        }
+    }
+
+    @Test
+    void pairsClickedWhileTheCameraWasTurnedAreTurnedBack() {
+        for (double turn : new double[] {0.012, -0.02}) {
+            Motion away = new Motion(1.2, -0.7, turn);
+            List<RegistrationPair> pairs = right.stream()
+                    .map(p -> new RegistrationPair(
+                            away.xOf(p.xPx(), p.yPx(), H), away.yOf(p.xPx(), p.yPx(), W), p.xMm(), p.yMm()))
+                    .toList();
+            EdgeSnap edges = EdgeSnap.from(picture(0.5, 4), W, H, board, Side.TOP, pairs);
+            double slid =
+                    errorPx(Registration.fit(edges.slide(pairs, 3.5, 0).pairs()).homography());
+            double turned = errorPx(
+                    Registration.fit(edges.slide(pairs, 3.5, 0.03).pairs()).homography());
+            assertThat(turned).isLessThan(0.35).isLessThan(0.6 * slid);
         }
     }
 
@@ -122,7 +139,7 @@ class EdgeSnapTest {
     void slidingNeitherTurnsNorStrains() {
         List<RegistrationPair> pairs = off(0.5, 5);
         EdgeSnap.Snapped slid =
-                EdgeSnap.from(picture(0.5, 5), W, H, board, Side.TOP, pairs).slide(pairs, 3);
+                EdgeSnap.from(picture(0.5, 5), W, H, board, Side.TOP, pairs).slide(pairs, 3, 0);
         Homography before = Registration.fit(pairs).homography();
         Homography after = Registration.fit(slid.pairs()).homography();
         double dx = after.xPx(20, 15) - before.xPx(20, 15);

@@ -19,13 +19,17 @@ class FrameScanTest {
 
     /** Rectangles of other emissivity, moved by a fraction of a pixel. */
     private char[] scene(double dx, double dy, double level) {
+        return scene(Motion.shift(dx, dy), level);
+    }
+
+    private char[] scene(Motion motion, double level) {
         char[] counts = new char[W * H];
         for (int y = 0; y < H; y++) {
             for (int x = 0; x < W; x++) {
                 double v = 0;
                 for (int i = 0; i < 6; i++) {
-                    double cx = 12 + 15 * i - x + dx;
-                    double cy = 14 + 9 * i - y + dy;
+                    double cx = motion.xOf(12 + 15 * i, 14 + 9 * i, H) - x;
+                    double cy = motion.yOf(12 + 15 * i, 14 + 9 * i, W) - y;
                     v += 1.2 / (1 + Math.exp(3 * (Math.abs(cx) - 4))) / (1 + Math.exp(3 * (Math.abs(cy) - 3)));
                 }
                 double kelvin = 295 + v + level + 0.06 * random.nextGaussian();
@@ -63,10 +67,40 @@ class FrameScanTest {
         }
         FrameScan scan = scan(frames);
         for (int f = 6; f < FRAMES; f++) {
-            assertThat(scan.shiftXPx().get(f)).as("frame %s", f).isCloseTo(dx[f], within(0.1));
-            assertThat(scan.shiftYPx().get(f)).isCloseTo(-0.5 * dx[f], within(0.1));
+            assertThat(scan.motion().get(f).xPx()).as("frame %s", f).isCloseTo(dx[f], within(0.1));
+            assertThat(scan.motion().get(f).yPx()).isCloseTo(-0.5 * dx[f], within(0.1));
         }
         assertThat(scan.steady()).isFalse();
+    }
+
+    @Test
+    void aCameraThatTurnsIsTurnedBack() throws IOException {
+        List<char[]> frames = new ArrayList<>();
+        double[] turn = new double[FRAMES];
+        for (int f = 0; f < FRAMES; f++) {
+            turn[f] = f < 6 ? 0 : 0.015 * Math.sin(f * 0.9);
+            frames.add(scene(new Motion(0.4 * Math.cos(f), 0, turn[f]), 0));
+        }
+        FrameScan scan = scan(frames);
+        double worstK = 0;
+        float[] still = new float[W * H];
+        for (int f = 6; f < FRAMES; f++) {
+            if (Math.abs(turn[f]) > 0.004) {
+                assertThat(scan.motion().get(f).turn()).as("frame %s", f).isCloseTo(turn[f], within(0.002));
+            }
+            float[] kelvin = new float[W * H];
+            for (int i = 0; i < kelvin.length; i++) {
+                kelvin[i] = frames.get(f)[i] * 0.01f;
+            }
+            float[] back = scan.stilled(spec, f, kelvin, still);
+            double sum2 = 0;
+            for (int i = 0; i < back.length; i++) {
+                sum2 += Math.pow(back[i] - scan.baseline()[i], 2);
+            }
+            worstK = Math.max(worstK, Math.sqrt(sum2 / back.length));
+        }
+        // The noise of a frame is 0.06 K; parts that are 1.2 K off their board would leave four times that.
+        assertThat(worstK).isLessThan(0.09);
     }
 
     @Test

@@ -10,6 +10,7 @@ import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.heat.TemporalBasis;
 import ohmoscope.core.heat.Waveform;
 import ohmoscope.core.imaging.FrameScan;
+import ohmoscope.core.imaging.Motion;
 import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.locate.CapturePreparer.Prepared;
 
@@ -49,7 +50,7 @@ final class Grids {
     /** From a camera that stood still. @param model empty where it tells nothing */
     static Prepared prepared(Optional<CaptureModel> model) {
         FrameScan scan =
-                new FrameScan(List.of(0), List.of(0.0), List.of(0.0), List.of(0.0), 0.05, 0, new int[0], new float[1]);
+                new FrameScan(List.of(0), List.of(Motion.NONE), List.of(0.0), 0.05, 0, new int[0], 1, new float[1]);
         return new Prepared(scan, Registration.fit(Fixtures.corners(40, 30, 2.2)), 0, model);
     }
 }

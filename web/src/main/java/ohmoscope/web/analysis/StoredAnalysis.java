@@ -17,6 +17,7 @@ import ohmoscope.core.heat.Waveform;
 import ohmoscope.core.imaging.BoardField;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.Contours;
+import ohmoscope.core.imaging.Motion;
 import ohmoscope.core.imaging.WarmthMap;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.FittedHeat;
@@ -69,6 +70,7 @@ public record StoredAnalysis(
     /**
      * What a capture turned out to be.
      *
+     * @param turn of each frame about its middle, radians; empty in results of earlier versions
      * @param clockOffsetS the supply's clock against this capture's; empty in results of earlier versions
      */
     public record StoredCapture(
@@ -82,6 +84,7 @@ public record StoredAnalysis(
             List<Integer> segment,
             List<Double> shiftXPx,
             List<Double> shiftYPx,
+            List<Double> turn,
             double registrationSigmaMm,
             List<Double> residualsMm,
             int leftOutPair,
@@ -90,7 +93,14 @@ public record StoredAnalysis(
             double hottestK,
             List<StoredContour> contours) {
         public StoredCapture {
+            turn = turn == null ? List.of() : turn;
             clockOffsetS = clockOffsetS == null ? OptionalDouble.empty() : clockOffsetS;
+        }
+
+        /** Root mean square over the frames. */
+        public double turnedDegrees() {
+            double mean2 = turn.stream().mapToDouble(t -> t * t).average().orElse(0);
+            return Math.toDegrees(Math.sqrt(mean2));
         }
     }
 
@@ -144,8 +154,9 @@ public record StoredAnalysis(
                 finding.scan().segments(),
                 finding.scan().repeatedFrames(),
                 finding.scan().segment(),
-                finding.scan().shiftXPx(),
-                finding.scan().shiftYPx(),
+                finding.scan().motion().stream().map(Motion::xPx).toList(),
+                finding.scan().motion().stream().map(Motion::yPx).toList(),
+                finding.scan().motion().stream().map(Motion::turn).toList(),
                 finding.registration().sigmaMm(),
                 finding.registration().residualsMm(),
                 finding.registration().leftOut().orElse(-1),

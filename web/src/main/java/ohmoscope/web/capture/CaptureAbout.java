@@ -16,7 +16,8 @@ import ohmoscope.web.analysis.StoredAnalysis;
  * @param toPx the map from board millimetres to camera pixels, row-major 3×3
  * @param steps relative power: time and whether it is on from then
  * @param segment camera segment by frame, −1 for a repeated one
- * @param shiftX shake by frame, pixels
+ * @param shiftX shake by frame, pixels; {@link ohmoscope.core.imaging.Motion} says how a place moves
+ * @param turn by frame, radians
  */
 record CaptureAbout(
         String id,
@@ -34,6 +35,7 @@ record CaptureAbout(
         List<Integer> segment,
         List<Double> shiftX,
         List<Double> shiftY,
+        List<Double> turn,
         List<double[]> suspects) {
     /** From this time on the output was on or off. */
     record Step(double t, boolean on) {}
@@ -61,6 +63,7 @@ record CaptureAbout(
                 found.map(StoredAnalysis.StoredCapture::segment).orElse(List.of()),
                 found.map(StoredAnalysis.StoredCapture::shiftXPx).orElse(List.of()),
                 found.map(StoredAnalysis.StoredCapture::shiftYPx).orElse(List.of()),
+                found.map(StoredAnalysis.StoredCapture::turn).orElse(List.of()),
                 analysis.stream()
                         .flatMap(a -> a.suspects().stream().limit(1))
                         .flatMap(s -> job.board().part(s.ref()).stream())

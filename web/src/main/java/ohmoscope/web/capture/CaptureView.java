@@ -29,6 +29,11 @@ record CaptureView(
         List<String> drawn,
         List<String> others,
         int lastFrame) {
+    private static final double STEADY_PX = 0.06;
+
+    /** Less than this is not worth telling. */
+    private static final double LEAST_TURN_DEGREES = 0.02;
+
     /** A measured property of the camera. */
     record Fact(String name, String value, String words) {}
 
@@ -69,16 +74,18 @@ record CaptureView(
         found.ifPresent(f -> {
             facts.add(new Fact("Noise", Eng.fixed(f.noiseK() * 1000, 0) + " mK", "one frame to the next"));
             facts.add(new Fact("Drift", Eng.fixed(f.driftK(), 2) + " K", "of the whole picture; taken out"));
-            facts.add(new Fact(
-                    "Shake",
-                    Eng.fixed(f.shakePx(), 2) + " px",
-                    f.shakePx() < 0.06 ? "steady" : "frames laid over each other"));
+            facts.add(new Fact("Shake", Eng.fixed(f.shakePx(), 2) + " px", shake(f.shakePx(), f.turnedDegrees())));
             facts.add(new Fact(
                     "Re-zeroed",
                     Math.max(0, f.segments() - 1) + "×",
                     f.repeatedFrames() + " repeated frames left out"));
         });
         return facts;
+    }
+
+    private static String shake(double px, double degrees) {
+        String turned = degrees < LEAST_TURN_DEGREES ? "" : ", turned back by " + Eng.fixed(degrees, 2) + "°";
+        return px < STEADY_PX ? "steady" : "frames laid over each other" + turned;
     }
 
     private static List<Pair> pairs(CaptureSpec spec, Registration registration) {

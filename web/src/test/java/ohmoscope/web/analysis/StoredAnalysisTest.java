@@ -42,6 +42,7 @@ class StoredAnalysisTest {
                 List.of(0),
                 List.of(0.0),
                 List.of(0.0),
+                List.of(),
                 0.2,
                 List.of(0.1),
                 -1,
@@ -86,11 +87,13 @@ class StoredAnalysisTest {
     void aResultOfAnEarlierVersionIsReadWithoutPictures() {
         ObjectNode old = (ObjectNode) mapper.readTree(mapper.writeValueAsString(analysis()));
         old.remove("heats");
-        ((ObjectNode) old.get("captures").get(0)).remove("clockOffsetS");
+        ((ObjectNode) old.get("captures").get(0)).remove(List.of("clockOffsetS", "turn"));
         StoredAnalysis back = mapper.readValue(mapper.writeValueAsString(old), StoredAnalysis.class);
         assertThat(back.heats()).isEmpty();
         assertThat(back.drawn()).isEmpty();
         assertThat(back.captures().get(0).clockOffsetS()).isEmpty();
+        assertThat(back.captures().get(0).turn()).isEmpty();
+        assertThat(back.captures().get(0).turnedDegrees()).isZero();
         assertThat(back.suspects()).hasSize(2);
     }
 

@@ -64,6 +64,7 @@ class CaptureViewTest {
                 List.of(0, -1, 1),
                 List.of(0.0, 0.0, 0.4),
                 List.of(0.0, 0.0, -0.2),
+                List.of(0.0, 0.0, 0.01),
                 0.2,
                 List.of(0.1, 0.1, 0.1, 0.1),
                 -1,
@@ -104,7 +105,7 @@ class CaptureViewTest {
         assertThat(fact(view, "Re-zeroed")).isEqualTo("1×, 4 repeated frames left out");
         assertThat(view.lastFrame()).isEqualTo(FRAMES - 1);
         CaptureView shaken = CaptureView.of(job(straight()), straight(), Optional.of(analysis(0.9)));
-        assertThat(fact(shaken, "Shake")).isEqualTo("0.90 px, frames laid over each other");
+        assertThat(fact(shaken, "Shake")).isEqualTo("0.90 px, frames laid over each other, turned back by 0.33°");
     }
 
     @Test
@@ -148,6 +149,7 @@ class CaptureViewTest {
         assertThat(about.steps().get(0).t()).isCloseTo(1, within(0.1));
         assertThat(about.segment()).containsExactly(0, -1, 1);
         assertThat(about.shiftX()).containsExactly(0.0, 0.0, 0.4);
+        assertThat(about.turn()).containsExactly(0.0, 0.0, 0.01);
         assertThat(about.suspects())
                 .singleElement()
                 .satisfies(p -> assertThat(p).containsExactly(20, 14));

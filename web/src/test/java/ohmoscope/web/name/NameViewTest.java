@@ -52,6 +52,7 @@ class NameViewTest {
                 List.of(0),
                 List.of(0.0),
                 List.of(0.0),
+                List.of(),
                 0.2,
                 List.of(),
                 -1,

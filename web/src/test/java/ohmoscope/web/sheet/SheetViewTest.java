@@ -73,6 +73,7 @@ class SheetViewTest {
                 List.of(0),
                 List.of(0.0),
                 List.of(0.0),
+                List.of(),
                 0.2,
                 List.of(0.1),
                 -1,
