@@ -1,5 +1,6 @@
 // The capture page: frames over the board, a place's time course, registration pairs to drag.
-import { on } from "./page.js";
+import { needed, on } from "./page.js";
+import { fitted } from "./residuals.js";
 import { BoardView } from "./board.js";
 import { Frames } from "./frames.js";
 import { HeatLayer, colour } from "./heat.js";
@@ -12,7 +13,7 @@ const svg = document.getElementById("board");
 const pairLayer = document.getElementById("pairs");
 const PLAY_MS = 90;
 
-const about = await (await fetch(root.dataset.about)).json();
+const about = await needed(root.dataset.about, when);
 const frames = new Frames(about, root.dataset.frames);
 const board = new BoardView(svg);
 const heat = new HeatLayer(canvas, svg, about, frames, root.dataset.fields);
@@ -133,7 +134,6 @@ svg.addEventListener("keydown", event => {
 // ---- registration -----------------------------------------------------------------------
 
 const inputs = { x: [...document.querySelectorAll('[name="px"]')], y: [...document.querySelectorAll('[name="py"]')] };
-let fitted = 0;
 
 function pixelsToBoard(px, py) {
   let [x, y] = [(about.box[0] + about.box[2]) / 2, (about.box[1] + about.box[3]) / 2];
@@ -208,23 +208,11 @@ for (const input of [...inputs.x, ...inputs.y]) {
   });
 }
 
-async function fit() {
-  const mine = ++fitted;
+function fit() {
   const query = new URLSearchParams();
   inputs.x.forEach(i => query.append("px", i.value));
   inputs.y.forEach(i => query.append("py", i.value));
-  // A page that is being left breaks its requests off; the residuals then no longer matter.
-  const answer = await fetch(`${root.dataset.fit}?${query}`, { headers: { Accept: "application/json" } }).catch(() => null);
-  if (!answer?.ok || mine !== fitted) {
-    return;
-  }
-  const told = await answer.json();
-  document.querySelectorAll(".residual").forEach((cell, i) => {
-    cell.textContent = `${told.residualsMm[i].toFixed(2)} mm`;
-    cell.closest("tr").classList.toggle("left-out", told.leftOut === i);
-  });
-  document.getElementById("fit-words").textContent =
-    `A place near the middle is known to ${told.sigmaMm.toFixed(2)} mm. Keep the pairs to look at the frames with them.`;
+  return fitted(`${root.dataset.fit}?${query}`);
 }
 
 // ---- playing ----------------------------------------------------------------------------

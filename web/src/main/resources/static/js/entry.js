@@ -1,5 +1,5 @@
 // The entry line: says what a line would be kept as, completes names, takes a pasted block.
-import { on } from "./page.js";
+import { on, told } from "./page.js";
 
 const WAIT_MS = 180;
 const OFFERED = 6;
@@ -24,10 +24,9 @@ async function echo(input) {
     say(output, "", true);
     return;
   }
-  const answer = await fetch(`${input.form.dataset.echo}?line=${encodeURIComponent(input.value)}`);
-  const told = await answer.json();
-  if (mine === asked) {
-    say(output, told.words, told.understood);
+  const read = await told(`${input.form.dataset.echo}?line=${encodeURIComponent(input.value)}`);
+  if (read && mine === asked) {
+    say(output, read.words, read.understood);
   }
 }
 

@@ -1,4 +1,6 @@
 // Warmth drawn over the board: as measured, as the engine believes it, what is left over, or how fast it came.
+import { told } from "./page.js";
+
 const CELL_PX = 3;
 const SHARES = [0.15, 0.3, 0.5, 0.75];
 const LABEL_GAP_PX = 26;
@@ -142,8 +144,8 @@ export class HeatLayer {
   /** A computed picture, fetched once. */
   async field(path) {
     if (!this.fields.has(path)) {
-      const answer = await fetch(`${this.fieldsUrl}/${path}`, { headers: { Accept: "application/json" } });
-      this.fields.set(path, answer.ok ? new Grid(await answer.json()) : null);
+      const answer = await told(`${this.fieldsUrl}/${path}`);
+      this.fields.set(path, answer && new Grid(answer));
     }
     return this.fields.get(path);
   }

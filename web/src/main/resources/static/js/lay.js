@@ -1,5 +1,6 @@
 // The board over the camera's cold picture: pairs to drag, nudge or snap.
-import { on } from "./page.js";
+import { needed, on, told } from "./page.js";
+import { fitted } from "./residuals.js";
 
 const SVG = "http://www.w3.org/2000/svg";
 const COLD_FRAMES = 6;
@@ -16,9 +17,8 @@ const words = document.getElementById("lay-words");
 const inputs = { x: [...document.querySelectorAll('[name="px"]')], y: [...document.querySelectorAll('[name="py"]')] };
 const kept = inputs.x.map((input, i) => [input.value, inputs.y[i].value]);
 
-const shapes = await (await fetch(root.dataset.shapes)).json();
+const shapes = await needed(root.dataset.shapes, words);
 let matrix = null;
-let fitted = 0;
 
 over.setAttribute("viewBox", `-0.5 -0.5 ${shapes.width} ${shapes.height}`);
 
@@ -102,20 +102,11 @@ function drawHandles() {
 }
 
 async function fit() {
-  const mine = ++fitted;
-  const answer = await fetch(`${root.dataset.fit}?${query()}`, { headers: { Accept: "application/json" } }).catch(() => null);
-  if (!answer?.ok || mine !== fitted) {
-    return;
+  const laid = await fitted(`${root.dataset.fit}?${query()}`);
+  if (laid) {
+    matrix = laid.matrix;
+    drawShapes();
   }
-  const told = await answer.json();
-  matrix = told.matrix;
-  drawShapes();
-  document.querySelectorAll(".residual").forEach((cell, i) => {
-    cell.textContent = `${told.residualsMm[i].toFixed(2)} mm`;
-    cell.closest("tr").classList.toggle("left-out", told.leftOut === i);
-  });
-  document.getElementById("fit-words").textContent =
-    `A place near the middle is known to ${told.sigmaMm.toFixed(2)} mm. Keep the pairs to look at the frames with them.`;
 }
 
 function query() {
@@ -178,15 +169,14 @@ for (const input of [...inputs.x, ...inputs.y]) {
 on("snap", async button => {
   button.disabled = true;
   words.textContent = "Looking for the board's edges in the picture…";
-  const answer = await fetch(`${root.dataset.snap}?${query()}`, { headers: { Accept: "application/json" } }).catch(() => null);
+  const snapped = await told(`${root.dataset.snap}?${query()}`);
   button.disabled = false;
-  if (!answer?.ok) {
+  if (!snapped) {
     words.textContent = "The picture could not be looked at: try again.";
     return;
   }
-  const told = await answer.json();
-  told.px.forEach((x, i) => set(i, x, told.py[i]));
-  words.textContent = told.words;
+  snapped.px.forEach((x, i) => set(i, x, snapped.py[i]));
+  words.textContent = snapped.words;
   await changed();
 });
 on("undo-lay", () => {

@@ -4,6 +4,26 @@ export function csrf() {
   return { [document.body.dataset.csrfHeader]: document.body.dataset.csrfToken };
 }
 
+/** What the server says, as JSON; null where it refuses, is gone, or the page is being left. */
+export async function told(url) {
+  try {
+    const answer = await fetch(url, { headers: { Accept: "application/json" } });
+    return answer.ok ? await answer.json() : null;
+  } catch {
+    return null;
+  }
+}
+
+/** The same where a page has nothing to show without it: says so and ends the script there. */
+export async function needed(url, words) {
+  const answer = await told(url);
+  if (answer === null) {
+    words.textContent = "This could not be fetched: reload the page.";
+    await new Promise(() => {});
+  }
+  return answer;
+}
+
 const actions = new Map();
 
 /** Registers what a button with data-do (or its key) does. */

@@ -1,6 +1,7 @@
 // The shelf: bundles are dropped or picked, sent with progress, and read by the server with progress; both can be cancelled.
-import { csrf } from "./page.js";
+import { csrf, told } from "./page.js";
 
+const MOST_MISSED = 20;
 const POLL_MS = 400;
 const list = document.getElementById("imports");
 const drop = document.getElementById("drop");
@@ -74,21 +75,31 @@ function send(file) {
 
 function follow(id, ui) {
   ui.stop.onclick = () => fetch(`/imports/${id}`, { method: "DELETE", headers: csrf() });
+  let missed = 0;
   const ask = async () => {
-    const answer = await fetch(`/imports/${id}`);
-    const told = await answer.json();
-    ui.bar.value = 0.5 + told.progress / 2;
-    ui.says.textContent = told.state === "running" ? "reading" : "";
-    if (told.state === "done") {
+    const answer = await told(`/imports/${id}`);
+    if (!answer) {
+      missed++;
+      if (missed < MOST_MISSED) {
+        setTimeout(ask, POLL_MS);
+      } else {
+        end(ui, "failed", "The server no longer says how far it is: look on the shelf, and send it again if it is not there.");
+      }
+      return;
+    }
+    missed = 0;
+    ui.bar.value = 0.5 + answer.progress / 2;
+    ui.says.textContent = answer.state === "running" ? "reading" : "";
+    if (answer.state === "done") {
       end(ui, "done", "");
       const link = document.createElement("a");
-      link.href = `/jobs/${encodeURIComponent(told.job)}`;
-      link.textContent = `${told.job} is on the shelf`;
+      link.href = `/jobs/${encodeURIComponent(answer.job)}`;
+      link.textContent = `${answer.job} is on the shelf`;
       ui.says.append(link);
       window.htmx.ajax("GET", location.href, { target: "#jobs", select: "#jobs", swap: "outerHTML" });
-    } else if (told.state === "failed") {
-      end(ui, "failed", told.problem);
-    } else if (told.state === "cancelled") {
+    } else if (answer.state === "failed") {
+      end(ui, "failed", answer.problem);
+    } else if (answer.state === "cancelled") {
       end(ui, "cancelled", "Cancelled; nothing was kept.");
     } else {
       setTimeout(ask, POLL_MS);

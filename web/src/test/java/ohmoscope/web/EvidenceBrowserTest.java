@@ -10,6 +10,7 @@ import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.util.Locale;
 import javax.imageio.ImageIO;
 import ohmoscope.bench.demo.DemoJobs;
 import ohmoscope.web.analysis.JobFile;
@@ -172,6 +173,49 @@ class EvidenceBrowserTest extends InBrowser {
         page.locator("#what-if [name=volts]").fill("2");
         assertThat(page.locator("#told")).not().hasText(before);
         assertThat(page.locator("#told")).containsText("A");
+        accessible();
+    }
+
+    @Test
+    void whatTheSupplyWroteBecomesEntriesAndTheFramesClock() {
+        StringBuilder csv = new StringBuilder("time s;volts;amps\n");
+        double[][] steps = {{0, 0}, {0.055, 0.5}, {0.11, 1.0}, {0, 0}, {0.231, 2.1}};
+        for (int i = 0; i < 200; i++) {
+            double[] step = steps[i / 40];
+            csv.append(String.format(Locale.ROOT, "%.1f;%.3f;%.3f\n", i / 10.0, step[0], step[1]));
+        }
+        go("/jobs/K-0430/inject");
+        int before = page.locator(".vi circle").count();
+        FilePayload notes = new FilePayload("notes.csv", "text/csv", "dear diary\n".getBytes(StandardCharsets.UTF_8));
+        page.setInputFiles(".supply-file [type=file]", notes);
+        leaving(() -> page.locator(".supply-file button").click());
+        assertThat(page.locator(".supply-file [role=alert]")).containsText("Nothing was kept");
+        accessible();
+        page.setInputFiles(
+                ".supply-file [type=file]",
+                new FilePayload("ladder.csv", "text/csv", csv.toString().getBytes(StandardCharsets.UTF_8)));
+        page.locator("[name=clock]").check();
+        leaving(() -> page.locator(".supply-file button").click());
+        assertThat(page.locator(".vi circle")).hasCount(before + 3);
+        assertThat(page.locator("#ev")).containsText("The short: 5");
+        // The frames have a clock now; a second one is not offered.
+        assertThat(page.locator("[name=clock]")).hasCount(0);
+        accessible();
+    }
+
+    @Test
+    void leadsThatNobodyMeasuredAreReckonedFromLengthAndGauge() {
+        go("/jobs/K-0426/inject");
+        page.locator(".wire summary").click();
+        page.locator("[name=length]").fill("1.2");
+        page.locator("[name=gauge]").fill("thick");
+        leaving(() -> page.locator("[name=by]").click());
+        assertThat(page.locator(".wire [role=alert]")).containsText("AWG 18");
+        page.locator("[name=gauge]").fill("AWG 18");
+        leaving(() -> page.locator("[name=by]").click());
+        // 2 × 1.2 m × 0.0172 Ω mm²/m ÷ 0.823 mm², and 12 mΩ.
+        assertThat(page.locator("[name=leads]").first()).hasValue("0.062");
+        assertThat(page.locator("[name=rated]").first()).hasValue("7.8");
         accessible();
     }
 

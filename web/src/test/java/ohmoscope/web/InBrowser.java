@@ -7,6 +7,7 @@ import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.PlaywrightException;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -79,8 +80,16 @@ abstract class InBrowser {
         return complaints;
     }
 
+    /** A page that just then fetches itself anew, as one does when the frames have told, breaks the first attempt off. */
     void go(String path) {
-        page.navigate(server.url(path));
+        try {
+            page.navigate(server.url(path));
+        } catch (PlaywrightException brokenOff) {
+            if (!brokenOff.getMessage().contains("ERR_ABORTED")) {
+                throw brokenOff;
+            }
+            page.navigate(server.url(path));
+        }
     }
 
     /** Does what sends the browser to a page, maybe to the same one anew, and waits until that has come. */

@@ -29,4 +29,16 @@ public record Injection(
         leadOhms.ifPresent(v -> Check.within("lead_ohms", v, 0, 1000));
         leadSigmaOhms.ifPresent(v -> Check.within("lead_sigma_ohms", v, 0, 1000));
     }
+
+    /** Of which no more is known than the net and, maybe, the leads. */
+    public static Injection into(String net, OptionalDouble leadOhms) {
+        return new Injection(
+                net,
+                Optional.empty(),
+                Optional.empty(),
+                OptionalDouble.empty(),
+                OptionalDouble.empty(),
+                leadOhms,
+                OptionalDouble.empty());
+    }
 }

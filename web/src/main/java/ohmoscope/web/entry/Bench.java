@@ -10,12 +10,14 @@ import java.util.Set;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.EntryLine;
+import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
@@ -193,6 +195,36 @@ public class Bench {
         String stored = seq + "-" + (plain.isEmpty() ? "trace.csv" : plain);
         evidence.addTrace(job.row().id(), stored, csv);
         keep(job, entry.of(seq, stored), by);
+    }
+
+    /** Makes the entries for what a supply's log holds. */
+    public interface LogEntries {
+        /** @param first the number of the first of them */
+        List<Observation> from(int first);
+    }
+
+    /**
+     * Keeps what a supply's log says was injected.
+     *
+     * @param clock the log, where the frames are to be timed by it; empty to keep only the entries
+     * @throws InvalidMember where the job's frames are timed by another log already
+     */
+    @Transactional
+    public void injected(String number, LogEntries entries, Optional<SupplyLog> clock, String by) throws IOException {
+        JobFile.Stored job = jobs.withoutTraces(number);
+        long jobId = job.row().id();
+        if (clock.isPresent() && job.bundle().supplyLog().isPresent()) {
+            throw new InvalidMember("clock", "cannot be this file's: the job's frames go by an earlier log");
+        }
+        List<Observation> made = entries.from(evidence.nextSeq(jobId));
+        made.forEach(o -> add(jobId, o, by));
+        if (clock.isPresent()) {
+            Injection injection = job.bundle()
+                    .injection()
+                    .orElseGet(() -> Injection.into(job.row().rail(), OptionalDouble.empty()));
+            evidence.addInjection(jobId, Optional.of(injection), clock);
+        }
+        changed(job, true);
     }
 
     /** Keeps how the device came in; the customer's words weigh on what is suspected. */

@@ -139,14 +139,7 @@ class FrameIntake {
                         i.limitAmps(),
                         i.leadOhms(),
                         OptionalDouble.empty()))
-                .orElseGet(() -> new Injection(
-                        job.row().rail(),
-                        Optional.empty(),
-                        Optional.empty(),
-                        OptionalDouble.empty(),
-                        OptionalDouble.empty(),
-                        OptionalDouble.empty(),
-                        OptionalDouble.empty()));
+                .orElseGet(() -> Injection.into(job.row().rail(), OptionalDouble.empty()));
     }
 
     static Optional<Observation.Inject> injected(JobFile.Stored job) {

@@ -23,6 +23,7 @@ import ohmoscope.core.inject.InjectionPlan.Rung;
 import ohmoscope.core.inject.InjectionReview;
 import ohmoscope.core.inject.Means;
 import ohmoscope.core.inject.WarmSpot;
+import ohmoscope.core.inject.Wire;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.web.sheet.AdviceView;
 import ohmoscope.web.sheet.BoardPicture;
@@ -67,6 +68,8 @@ public record InjectView(
             double noiseK,
             double framesPerS,
             double wantedMm) {
+        private static final double MOST_RATED = 100;
+
         static final Given USUAL = new Given(0.06, 4, 30, 5, 0.5, 0.06, 9, 0.6);
 
         /** The usual camera, with the leads and the supply that somebody keeps. */
@@ -93,6 +96,19 @@ public record InjectView(
             return new BigDecimal(String.format(Locale.ROOT, "%.4g", value))
                     .stripTrailingZeros()
                     .toPlainString();
+        }
+
+        /**
+         * The same with leads whose ohms nobody measured.
+         *
+         * @param lengthM of one of two alike
+         * @throws ohmoscope.core.board.InvalidMember for a gauge that is none
+         */
+        Given withWire(double lengthM, String gauge) {
+            Wire wire = Wire.of(lengthM, gauge);
+            double amps = Math.min(Math.round(10 * wire.ratedAmps()) / 10.0, MOST_RATED);
+            return new Given(
+                    Math.round(1000 * wire.ohms()) / 1000.0, amps, mostV, mostA, pixelMm, noiseK, framesPerS, wantedMm);
         }
 
         Means.Leads leads() {
