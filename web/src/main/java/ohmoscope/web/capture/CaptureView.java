@@ -76,7 +76,7 @@ record CaptureView(
             facts.add(new Fact("Drift", Eng.fixed(f.driftK(), 2) + " K", "of the whole picture; taken out"));
             facts.add(new Fact("Shake", Eng.fixed(f.shakePx(), 2) + " px", shake(f.shakePx(), f.turnedDegrees())));
             facts.add(new Fact(
-                    "Re-zeroed",
+                    "Re-zeroed or nudged",
                     Math.max(0, f.segments() - 1) + "×",
                     f.repeatedFrames() + " repeated frames left out"));
         });

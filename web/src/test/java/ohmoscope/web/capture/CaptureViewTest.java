@@ -102,7 +102,7 @@ class CaptureViewTest {
         assertThat(fact(view, "Noise")).isEqualTo("73 mK, one frame to the next");
         assertThat(fact(view, "Drift")).startsWith("0.28 K");
         assertThat(fact(view, "Shake")).isEqualTo("0.02 px, steady");
-        assertThat(fact(view, "Re-zeroed")).isEqualTo("1×, 4 repeated frames left out");
+        assertThat(fact(view, "Re-zeroed or nudged")).isEqualTo("1×, 4 repeated frames left out");
         assertThat(view.lastFrame()).isEqualTo(FRAMES - 1);
         CaptureView shaken = CaptureView.of(job(straight()), straight(), Optional.of(analysis(0.9)));
         assertThat(fact(shaken, "Shake")).isEqualTo("0.90 px, frames laid over each other, turned back by 0.33°");
