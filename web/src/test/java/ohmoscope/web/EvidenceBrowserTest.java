@@ -184,7 +184,8 @@ class EvidenceBrowserTest extends InBrowser {
             double[] step = steps[i / 40];
             csv.append(String.format(Locale.ROOT, "%.1f;%.3f;%.3f\n", i / 10.0, step[0], step[1]));
         }
-        go("/jobs/K-0430/inject");
+        // Said here, whatever leads the technician keeps.
+        go("/jobs/K-0430/inject?leads=0.06");
         int before = page.locator(".vi circle").count();
         FilePayload notes = new FilePayload("notes.csv", "text/csv", "dear diary\n".getBytes(StandardCharsets.UTF_8));
         page.setInputFiles(".supply-file [type=file]", notes);

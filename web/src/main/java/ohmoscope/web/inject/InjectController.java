@@ -43,31 +43,8 @@ class InjectController {
         this.supplyFiles = supplyFiles;
     }
 
-    /**
-     * @param leads ohms of both leads; what the last injection said, else what the technician keeps, else usual ones
-     * @param volts a setting to try out
-     * @param amps its limit
-     * @param length of each lead, metres, and its gauge; they stand for the ohms when {@code by} is {@code wire}
-     */
     @GetMapping("/jobs/{number}/inject")
-    String inject(
-            @PathVariable String number,
-            @RequestParam Optional<Double> leads,
-            @RequestParam Optional<Double> rated,
-            @RequestParam Optional<Double> mostV,
-            @RequestParam Optional<Double> mostA,
-            @RequestParam Optional<Double> pixel,
-            @RequestParam Optional<Double> noise,
-            @RequestParam Optional<Double> frames,
-            @RequestParam Optional<Double> wanted,
-            @RequestParam Optional<Double> volts,
-            @RequestParam Optional<Double> amps,
-            @RequestParam Optional<Double> length,
-            @RequestParam(defaultValue = "") String gauge,
-            @RequestParam(defaultValue = "") String by,
-            Principal principal,
-            Model model)
-            throws IOException {
+    String inject(@PathVariable String number, InjectForm form, Principal principal, Model model) throws IOException {
         Desk.Open open = desk.open(number, principal);
         OptionalDouble measured = open.job().bundle().observations().stream()
                 .filter(Inject.class::isInstance)
@@ -76,17 +53,9 @@ class InjectController {
                 .mapToDouble(OptionalDouble::getAsDouble)
                 .reduce((a, b) -> b);
         Optional<Kept> kept = means.of(Technician.name(principal));
-        Given usual = Given.usual(kept);
-        Given asked = new Given(
-                leads.orElse(measured.orElse(usual.leadOhms())),
-                rated.orElse(usual.leadRatedA()),
-                mostV.orElse(usual.mostV()),
-                mostA.orElse(usual.mostA()),
-                pixel.orElse(usual.pixelMm()),
-                noise.orElse(usual.noiseK()),
-                frames.orElse(usual.framesPerS()),
-                wanted.orElse(usual.wantedMm()));
-        Given given = by.equals("wire") ? reckoned(asked, length, gauge, model) : asked;
+        Given asked = form.given(measured, Given.usual(kept));
+        Given given = form.byWire() ? reckoned(form, asked, model) : asked;
+        model.addAttribute("form", form);
         model.addAttribute("logged", open.job().bundle().supplyLog().isPresent());
         model.addAttribute(
                 "page",
@@ -97,18 +66,16 @@ class InjectController {
                                 open.job().row().rail(),
                                 open.advice().now()),
                         given,
-                        volts.map(OptionalDouble::of).orElse(OptionalDouble.empty()),
-                        amps.map(OptionalDouble::of).orElse(OptionalDouble.empty()),
+                        form.triedVolts(),
+                        form.triedAmps(),
                         cameras.known(CAMERAS)));
         model.addAttribute("keeps", kept.map(given::isWith).orElse(false));
         return "inject";
     }
 
-    private static Given reckoned(Given given, Optional<Double> length, String gauge, Model model) {
-        model.addAttribute("length", length.map(given::text).orElse(""));
-        model.addAttribute("gauge", gauge);
+    private static Given reckoned(InjectForm form, Given given, Model model) {
         try {
-            return given.withWire(length.orElseThrow(() -> new InvalidMember("length", "is missing")), gauge);
+            return form.reckoned(given);
         } catch (InvalidMember bad) {
             model.addAttribute("wireProblem", "The " + bad.getMessage() + ".");
             return given;
@@ -125,7 +92,6 @@ class InjectController {
             Principal principal,
             Model model)
             throws IOException {
-        Optional<Double> none = Optional.empty();
         try {
             if (file.isEmpty() || file.getSize() > MOST_BYTES) {
                 throw new InvalidMember("file", file.isEmpty() ? "is empty" : "is larger than 40 MB");
@@ -140,23 +106,7 @@ class InjectController {
                     Technician.name(principal));
         } catch (InvalidMember | BundleException bad) {
             model.addAttribute("problem", "Nothing was kept. " + bad.getMessage() + ".");
-            return inject(
-                    number,
-                    Optional.of(leads),
-                    none,
-                    none,
-                    none,
-                    none,
-                    none,
-                    none,
-                    none,
-                    none,
-                    none,
-                    none,
-                    "",
-                    "",
-                    principal,
-                    model);
+            return inject(number, InjectForm.withLeads(leads), principal, model);
         }
         return "redirect:/jobs/" + number + "/inject";
     }
