@@ -79,11 +79,13 @@ public final class HeatSolver {
 
     private static double soldered(Part part, double area) {
         int pins = part.pins().size();
-        return part.kind() == PartKind.SHIELD
-                ? 0
-                : pins <= ENDS
-                        ? pins * SOLDERED_END * Math.sqrt(Math.min(WIDEST_END_MM2, area) / SMALL_MM2)
-                        : Math.min(LEADS, pins) * LEAD;
+        if (part.kind() == PartKind.SHIELD) {
+            return 0;
+        }
+        boolean leaded = pins > ENDS;
+        return leaded
+                ? Math.min(LEADS, pins) * LEAD
+                : pins * SOLDERED_END * Math.sqrt(Math.min(WIDEST_END_MM2, area) / SMALL_MM2);
     }
 
     /**

@@ -1,6 +1,7 @@
 package ohmoscope.core.imaging;
 
 import ohmoscope.core.board.Check;
+import ohmoscope.core.numeric.Limit;
 
 /**
  * How a picture has moved against its reference: to the right, down, and turned about its middle. A hand turns a camera
@@ -42,20 +43,16 @@ public record Motion(double xPx, double yPx, double turn) {
 
     /** What lies between, as small as both are. */
     Motion less(Motion other) {
-        return new Motion(xPx - other.xPx, yPx - other.yPx, within(turn - other.turn));
+        return new Motion(xPx - other.xPx, yPx - other.yPx, Limit.within(turn - other.turn, MOST));
     }
 
     Motion plus(Motion other) {
-        return new Motion(xPx + other.xPx, yPx + other.yPx, within(turn + other.turn));
+        return new Motion(xPx + other.xPx, yPx + other.yPx, Limit.within(turn + other.turn, MOST));
     }
 
     /** The same in pixels of another size. A turn is a turn in any. */
     Motion scaled(double factor) {
         return new Motion(xPx * factor, yPx * factor, turn);
-    }
-
-    private static double within(double turn) {
-        return Math.max(-MOST, Math.min(MOST, turn));
     }
 
     static double middle(int size) {

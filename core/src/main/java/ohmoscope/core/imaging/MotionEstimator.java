@@ -2,6 +2,7 @@ package ohmoscope.core.imaging;
 
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
+import ohmoscope.core.numeric.Limit;
 import ohmoscope.core.numeric.Median;
 
 /**
@@ -256,7 +257,7 @@ final class MotionEstimator {
             double dy = -yOfRest - by * yOfTurn;
             double length = Math.hypot(Math.hypot(dx, dy), by * radiusPx);
             double limit = length > 1.5 ? 1.5 / length : 1;
-            return new Motion(dx * limit, dy * limit, Math.max(-Motion.MOST, Math.min(Motion.MOST, by * limit)));
+            return new Motion(dx * limit, dy * limit, Limit.within(by * limit, Motion.MOST));
         }
     }
 

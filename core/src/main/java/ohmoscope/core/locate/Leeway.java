@@ -1,5 +1,7 @@
 package ohmoscope.core.locate;
 
+import ohmoscope.core.numeric.Limit;
+
 /**
  * What it costs that heat starts beside the place at which it is expected. Registration and copper may have moved the
  * picture a little; inside a large part the heat may start anywhere, but not outside of it.
@@ -30,8 +32,8 @@ record Leeway(
     double cost(double placeXMm, double placeYMm) {
         double[] place = local(placeXMm, placeYMm);
         double[] expected = local(spot.xMm(), spot.yMm());
-        double u = limited(place[0], halfWMm);
-        double v = limited(place[1], halfHMm);
+        double u = Limit.within(place[0], halfWMm);
+        double v = Limit.within(place[1], halfHMm);
         double outside2 = square(place[0] - u, place[1] - v);
         double inside2 = square(u - expected[0], v - expected[1]);
         return outside2 / (2 * outsideMm * outsideMm) + inside2 / (2 * insideMm * insideMm);
@@ -43,10 +45,6 @@ record Leeway(
         double cos = Math.cos(angleRad);
         double sin = Math.sin(angleRad);
         return new double[] {cos * dx + sin * dy, cos * dy - sin * dx};
-    }
-
-    private static double limited(double value, double most) {
-        return Math.max(-most, Math.min(most, value));
     }
 
     private static double square(double u, double v) {

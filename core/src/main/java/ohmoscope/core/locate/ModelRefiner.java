@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.stream.IntStream;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.locate.CaptureModel.Column;
+import ohmoscope.core.numeric.Limit;
 import org.ejml.simple.SimpleMatrix;
 
 /**
@@ -197,7 +198,7 @@ final class ModelRefiner {
         SimpleMatrix move = curvature.solve(rise);
         double[] next = point.clone();
         for (int i = 0; i < n; i++) {
-            next[i] = limited(next[i] + limited(move.get(i, 0), FARTHEST * sigma(i)), MOST[kind(i)]);
+            next[i] = Limit.within(next[i] + Limit.within(move.get(i, 0), FARTHEST * sigma(i)), MOST[kind(i)]);
         }
         return next;
     }
@@ -210,9 +211,5 @@ final class ModelRefiner {
                 start.lagFactor() * Math.exp(p[3]),
                 start.blurPx() * Math.exp(p[4]),
                 later);
-    }
-
-    private static double limited(double value, double most) {
-        return Math.max(-most, Math.min(most, value));
     }
 }

@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.function.Function;
 import ohmoscope.core.locate.MovieFit.Score;
+import ohmoscope.core.numeric.Limit;
 
 /** Seeks the place near a given one at which heat explains the frames best. */
 final class PlaceSearch {
@@ -79,11 +80,7 @@ final class PlaceSearch {
     private static double newton(double ahead, double behind, double here, double floor, double farthest) {
         double slope = (ahead - behind) / (2 * STEP_MM);
         double curvature = Math.max(floor, (2 * here - ahead - behind) / (STEP_MM * STEP_MM));
-        return limited(slope / curvature, farthest);
-    }
-
-    private static double limited(double value, double most) {
-        return Math.max(-most, Math.min(most, value));
+        return Limit.within(slope / curvature, farthest);
     }
 
     /** Goes up the likelihood along the axes, by ever smaller steps. */
@@ -135,8 +132,8 @@ final class PlaceSearch {
         Bend bend = bend(at, value);
         for (int step = 0; step < MOST_SETTLING_STEPS; step++) {
             double[] move = bend.toTop();
-            double x = limited(move[0], STEP_MM);
-            double y = limited(move[1], STEP_MM);
+            double x = Limit.within(move[0], STEP_MM);
+            double y = Limit.within(move[1], STEP_MM);
             HeatSource next = at.moved(x, y);
             double reached = at(next);
             for (int half = 0; half < MOST_HALVES && reached <= value; half++) {
@@ -188,7 +185,7 @@ final class PlaceSearch {
         double both = (2 * value - v[4] - v[5]) / (h * h);
         double xx = Math.max(alongX, LEAST_PRECISION);
         double yy = Math.max(alongY, LEAST_PRECISION);
-        double xy = limited((both - alongX - alongY) / 2, 0.98 * Math.sqrt(xx * yy));
+        double xy = Limit.within((both - alongX - alongY) / 2, 0.98 * Math.sqrt(xx * yy));
         return new Bend((v[0] - v[1]) / (2 * h), (v[2] - v[3]) / (2 * h), xx, yy, xy);
     }
 }
