@@ -38,10 +38,11 @@ export class Frames {
       const before = times[f] < first - 0.15;
       const counts = this.counts[f];
       if (counts && (before && segment[f] !== -1 || f === 0)) {
-        const still = this.still(f);
+        const motion = this.motion(f);
+        const still = Math.hypot(motion.dx, motion.dy, motion.turn * motion.cx) < STILL_PX;
         for (let y = 0, i = 0; y < height; y++) {
           for (let x = 0; x < width; x++, i++) {
-            const v = still ? NaN : this.moved(counts, x, y, f);
+            const v = still ? counts[i] : this.moved(counts, x, y, motion);
             // What has moved out of the picture is taken as it stands.
             sum[i] += v === v ? v : counts[i];
           }
@@ -64,14 +65,8 @@ export class Frames {
     };
   }
 
-  still(frame) {
-    const { dx, dy, turn, cx } = this.motion(frame);
-    return Math.hypot(dx, dy, turn * cx) < STILL_PX;
-  }
-
-  /** A frame's counts where a pixel of the cold picture has gone; NaN outside. */
-  moved(counts, px, py, frame) {
-    const { dx, dy, turn, cx, cy } = this.motion(frame);
+  /** Counts where a pixel of the cold picture has gone by such a motion; NaN outside. */
+  moved(counts, px, py, { dx, dy, turn, cx, cy }) {
     return this.between(counts, px + dx - turn * (py - cy), py + dy + turn * (px - cx));
   }
 
@@ -100,22 +95,24 @@ export class Frames {
   rise(frame, px, py) {
     const counts = this.counts[frame];
     return counts
-      ? this.about.kelvinPerCount * (this.moved(counts, px, py, frame) - this.between(this.baseline, px, py))
+      ? this.about.kelvinPerCount * (this.moved(counts, px, py, this.motion(frame)) - this.between(this.baseline, px, py))
       : NaN;
   }
 
   /** Rise of the colder half of the picture: the camera's own drift. */
   level(frame) {
-    const { width, height } = this.about;
+    const { width, height, kelvinPerCount } = this.about;
+    const counts = this.counts[frame];
+    const motion = this.motion(frame);
     const step = Math.max(1, Math.floor((width * height) / 997));
     const sample = [];
     for (let i = 0; i < width * height; i += step) {
-      const rise = this.rise(frame, i % width, Math.floor(i / width));
+      const rise = this.moved(counts, i % width, Math.floor(i / width), motion) - this.baseline[i];
       if (rise === rise) {
         sample.push(rise);
       }
     }
     const sorted = Float32Array.from(sample).sort();
-    return sorted.length > 0 ? sorted[sorted.length >> 2] : 0;
+    return sorted.length > 0 ? kelvinPerCount * sorted[sorted.length >> 2] : 0;
   }
 }
