@@ -97,7 +97,11 @@ final class Judgement {
      * @param logLikelihood that can be reached near it, nats
      * @param covariance mm²
      */
-    record FreeSource(HeatSource source, double logLikelihood, double[][] covariance) {}
+    record FreeSource(HeatSource source, double logLikelihood, double[][] covariance) {
+        FreeSource less(double nats) {
+            return new FreeSource(source, logLikelihood - nats, covariance);
+        }
+    }
 
     /**
      * How a search ended.

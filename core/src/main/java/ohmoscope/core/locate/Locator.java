@@ -21,7 +21,6 @@ import ohmoscope.core.locate.CapturePreparer.Prepared;
 import ohmoscope.core.locate.Judgement.FreeSource;
 import ohmoscope.core.locate.Judgement.Spotted;
 import ohmoscope.core.locate.MovieFit.Nuisance;
-import ohmoscope.core.locate.MovieFit.Nuisance.Kind;
 import ohmoscope.core.locate.MovieFit.Score;
 import ohmoscope.core.locate.PlaceSearch.Shift;
 
@@ -107,15 +106,14 @@ public final class Locator {
     /** One search. */
     private final class Search {
         private final LocateInput input;
-        private final Rail rail;
-        private final Optional<FaultResistance> resistance;
         private final List<Prepared> prepared;
         private List<CaptureModel> models;
         private final List<Candidate> candidates;
-        private final List<Nuisance> nuisances;
+        private final NuisancePlaces places;
         private final WattsPrior expected;
         private final Judgement judgement;
         private final SlabParameters slab;
+        private List<Nuisance> nuisances;
         private HeatModel model;
 
         Search(
@@ -127,16 +125,15 @@ public final class Locator {
                 List<Candidate> candidates,
                 SlabParameters slab) {
             this.input = input;
-            this.rail = rail;
-            this.resistance = resistance;
             this.prepared = prepared;
             this.models = models;
             this.candidates = candidates;
             this.slab = slab;
             this.model = HeatModel.of(slab);
-            this.nuisances = KnownHeat.nuisances(input, rail, resistance);
             this.judgement = new Judgement(settings, input, resistance, prepared, candidates);
             this.expected = KnownHeat.expected(resistance);
+            this.places = new NuisancePlaces(KnownHeat.nuisances(input, rail, resistance), expected, placeSigmaMm());
+            this.nuisances = places.stated();
         }
 
         LocateResult run(Progress progress) {
@@ -157,7 +154,7 @@ public final class Locator {
                 model = refined.get(source.side()).model();
                 models = new MovieFit(models, nuisances, expected, model).reweighed(source);
                 List<CaptureModel> few = binned(FEW_PIXELS);
-                settleNuisances(few, source);
+                nuisances = places.besides(source, nuisances, few, model);
                 refineBothSides(few, spotted, refined);
                 leading = source.side();
                 // The last round's scores are what counts; until then it is enough to keep the hopeful ones.
@@ -175,8 +172,11 @@ public final class Locator {
             progress.at(0.95);
             SidedFit few = new SidedFit(binned(SourceSearch.GRID_PIXELS), nuisances, expected, refined, leading);
             FreeSource free = freeSource(new SourceSearch(few, coarse, fit), spotted, logLikelihood);
+            double missed = places.missedAlone(nuisances, fit.aloneGain(leading), binned(FEW_PIXELS), models, model);
+            double[] overNone =
+                    Arrays.stream(logLikelihood).map(nats -> nats - missed).toArray();
             LocateResult result =
-                    judgement.of(new Judgement.Found(fit, model, nuisances, spotted, logLikelihood, free));
+                    judgement.of(new Judgement.Found(fit, model, nuisances, spotted, overNone, free.less(missed)));
             progress.at(1);
             return result;
         }
@@ -194,7 +194,7 @@ public final class Locator {
             List<ModelRefiner.Refined> found = sources.parallelStream()
                     .map(source -> ModelRefiner.refine(
                             few,
-                            local(),
+                            NuisancePlaces.local(nuisances),
                             expected,
                             HeatModel.of(slab),
                             source,
@@ -213,11 +213,6 @@ public final class Locator {
 
         private List<CaptureModel> binned(int pixels) {
             return models.stream().map(m -> m.binned(pixels)).toList();
-        }
-
-        /** Nuisances that matter to the shape of a heat spot. */
-        private List<Nuisance> local() {
-            return nuisances.stream().filter(n -> n.kind() != Kind.COPPER).toList();
         }
 
         private void score(SidedFit fit, Spotted[] spotted, IntPredicate which) {
@@ -325,23 +320,6 @@ public final class Locator {
             }
             return search.near(search.elsewhere(input.board().outline(), logLikelihood[best])
                     .orElse(spotted[best].source()));
-        }
-
-        /** Contacts and series parts are where the board says, give or take the registration; the picture knows better. */
-        private void settleNuisances(List<CaptureModel> few, HeatSource suspect) {
-            for (int i = 0; i < nuisances.size(); i++) {
-                Nuisance own = nuisances.get(i);
-                if (own.kind() == Kind.COPPER) {
-                    continue;
-                }
-                List<Nuisance> others = new ArrayList<>(local());
-                others.remove(own);
-                others.add(new Nuisance(Kind.SUSPECT, "suspect", List.of(suspect), expected.mean(), expected.sigma()));
-                MovieFit rest = new MovieFit(few, others, WattsPrior.normal(own.priorWatts(), own.sigmaWatts()), model);
-                HeatSource source = own.sources().get(0);
-                Shift shift = new PlaceSearch(rest::score).shifted(Leeway.of(source, placeSigmaMm()));
-                nuisances.set(i, own.moved(shift.dxMm(), shift.dyMm()));
-            }
         }
     }
 }

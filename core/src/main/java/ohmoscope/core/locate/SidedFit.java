@@ -49,6 +49,11 @@ final class SidedFit {
         return fits.get(side).sharp();
     }
 
+    /** Twice the log-likelihood that the nuisances alone gain over nothing, under one side's model. */
+    double aloneGain(Side side) {
+        return fits.get(side).aloneGain();
+    }
+
     Score score(HeatSource source) {
         return levelled(source.side(), fits.get(source.side()).score(source));
     }
