@@ -17,6 +17,7 @@ import ohmoscope.core.inject.PadUnderProbe;
 import ohmoscope.core.locate.CapturePreparer.Prepared;
 import ohmoscope.core.locate.LocateResult.CaptureFinding;
 import ohmoscope.core.locate.MovieFit.Nuisance;
+import ohmoscope.core.locate.MovieFit.Nuisance.Kind;
 import ohmoscope.core.locate.MovieFit.Score;
 import ohmoscope.core.locate.MovieFit.Solved;
 
@@ -57,6 +58,9 @@ final class Judgement {
     private static final double WRONG_UNDER_A_CAN = 0.15;
 
     private static final double WRONG_MODEL_MM = 1.5;
+
+    /** How far from a probe its own heat may seem to start. */
+    private static final double PROBE_MM = 1.2;
 
     /** Unevenness of copper moves a heat picture by about this, mm. */
     static final double UNEVEN_COPPER_MM = 0.25;
@@ -144,16 +148,16 @@ final class Judgement {
                 net(elsewhere) + Math.log(settings.elsewherePrior() * Math.min(1, Math.PI * spread / (width * height)));
         Solved atFree = found.fit().solved(free.source());
         Score freeScore = atFree.score();
-        double atAProbe = ProbesOwn.at(free.source(), atFree, found.nuisances());
-        double[] p = allowingForTheProbe(
-                allowingForAWrongModel(allowingForADrift(normalised(log), free), free.source()), atAProbe, top);
+        double[] p = allowingForAWrongModel(
+                allowingForTheProbe(allowingForADrift(normalised(log), free), free.source(), found.nuisances()),
+                free.source());
         List<Suspect> suspects = IntStream.range(0, n)
                 .boxed()
                 .sorted(Comparator.comparingDouble(i -> -p[i]))
                 .limit(MAX_SUSPECTS)
                 .map(i -> suspect(i, p[i], free))
                 .toList();
-        Verdict verdict = verdict(p[n], p[n + 1], suspects.get(0), atAProbe);
+        Verdict verdict = verdict(p[n], p[n + 1], suspects.get(0));
         Optional<SourceEstimate> source =
                 verdict == Verdict.NONE ? Optional.empty() : Optional.of(estimate(free, freeScore));
         return new LocateResult(
@@ -285,37 +289,34 @@ final class Judgement {
         return p;
     }
 
-    /**
-     * Heat beside a probe may be the probe's own: how its contact warms pad and part is known roughly. The less there is
-     * to explain, the more of what the parts have goes to none of them. Heat there that is no part's either is the
-     * probe's.
-     */
-    private double[] allowingForTheProbe(double[] p, double atAProbe, double top) {
+    /** Heat at a probe that is no part's is the probe's: its contact warms pad and part in a way that is known roughly. */
+    private double[] allowingForTheProbe(double[] p, HeatSource at, List<Nuisance> nuisances) {
         int n = candidates.size();
-        double probes = ProbesOwn.SHARE_OF_PARTS * atAProbe / doubt(top, ProbesOwn.UNEXPLAINED_NATS);
-        double moved = atAProbe * p[n + 1];
-        p[n + 1] -= moved;
-        for (int i = 0; i < n; i++) {
-            moved += probes * p[i];
-            p[i] *= 1 - probes;
-        }
-        p[n] += moved;
+        double nearest2 = nuisances.stream()
+                .filter(nuisance -> nuisance.kind() == Kind.CONTACT)
+                .flatMap(nuisance -> nuisance.sources().stream())
+                .filter(contact -> contact.side() == at.side())
+                .mapToDouble(contact -> Math.pow(contact.xMm() - at.xMm(), 2) + Math.pow(contact.yMm() - at.yMm(), 2))
+                .min()
+                .orElse(Double.POSITIVE_INFINITY);
+        double probes = Math.exp(-nearest2 / (2 * PROBE_MM * PROBE_MM)) * p[n + 1];
+        p[n] += probes;
+        p[n + 1] -= probes;
         return p;
     }
 
     /**
      * A part is acted on when being wrong would cost less, on the whole, than another look. One that was seen only
-     * through the board is not: turn it over first. Where a probe stands, it is soon moved: that tells which it is.
+     * through the board is not: turn it over first.
      */
-    private Verdict verdict(double none, double elsewhere, Suspect first, double atAProbe) {
+    private Verdict verdict(double none, double elsewhere, Suspect first) {
         boolean standsOut = none > Math.max(first.probability(), elsewhere);
         if (none >= LocateResult.NONE_AT_ONCE || standsOut && none >= LocateResult.NONE_FROM) {
             return Verdict.NONE;
         }
         boolean seen = sights.looked(first.part().side());
-        double probe = settings.partFrom() + atAProbe * Math.max(0, ProbesOwn.SURE_OF_PART - settings.partFrom());
-        double from =
-                Math.max(probe, RemovalCost.on(input.board(), first.part()).probabilityFrom());
+        double from = Math.max(
+                settings.partFrom(), RemovalCost.on(input.board(), first.part()).probabilityFrom());
         return seen && first.probability() >= from ? Verdict.PART : Verdict.AREA;
     }
 

@@ -193,22 +193,6 @@ class JudgementTest {
     }
 
     @Test
-    void whereAProbeStandsAPartMustBeSurer() {
-        double[] logLikelihood = candidates.stream()
-                .mapToDouble(c ->
-                        Map.of("C4", 1000.0, "C3", 994.0).getOrDefault(c.part().ref(), 0.0))
-                .toArray();
-        Nuisance away = contact(8, 22);
-        Nuisance here = contact(24.3, 14);
-        LocateResult far = judged(logLikelihood, "C4", 1000, Optional.empty(), SHARP, List.of(away));
-        LocateResult near = judged(logLikelihood, "C4", 1000, Optional.empty(), SHARP, List.of(here));
-        assertThat(far.verdict()).isEqualTo(Verdict.PART);
-        assertThat(near.suspects().get(0).part().ref()).isEqualTo("C4");
-        assertThat(probability(near, "C4")).isBetween(0.8, 0.95);
-        assertThat(near.verdict()).isEqualTo(Verdict.AREA);
-    }
-
-    @Test
     void heatAtAProbeThatIsNoPartsIsTheProbes() {
         double[] nothing = new double[candidates.size()];
         Part r1 = board.part("R1").orElseThrow();
