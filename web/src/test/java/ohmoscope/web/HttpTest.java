@@ -335,7 +335,8 @@ class HttpTest {
         assertThat(get("/jobs/T-HTTP/inject?pixel=wide").body()).doesNotContain("Exception");
         assertThat(get("/jobs/T-HTTP/inject?pixel=wide").statusCode()).isEqualTo(400);
         assertThat(get("/jobs/T-HTTP/inject?by=wire&gauge=0.75").body()).contains("The length is missing.");
-        assertThat(get("/jobs/T-HTTP/inject?by=wire&length=900&gauge=0.75").body()).contains("length must be");
+        assertThat(get("/jobs/T-HTTP/inject?by=wire&length=900&gauge=0.75").body())
+                .contains("length must be");
         assertThat(get("/jobs/T-HTTP/rails?of=NOPE").body()).contains("no net or part of that name");
     }
 

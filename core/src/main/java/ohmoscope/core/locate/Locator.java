@@ -34,7 +34,7 @@ import ohmoscope.core.locate.PlaceSearch.Shift;
  */
 public final class Locator {
     /** Names the computation in stored results. */
-    public static final String VERSION = "locate-13";
+    public static final String VERSION = "locate-12";
 
     /** Cameras are pointed where the fault is thought to be: a part that none looked at is so much less likely to be it. */
     private static final double UNSEEN = 0.3;
