@@ -145,7 +145,8 @@ public final class Locator {
                 refined.put(side, ModelRefiner.Refined.expected(slab));
             }
             Side leading = models.get(0).side();
-            SidedFit fit = new SidedFit(binned(FEW_PIXELS), nuisances, expected, refined, leading);
+            List<CaptureModel> few = binned(FEW_PIXELS);
+            SidedFit fit = new SidedFit(few, nuisances, expected, refined, leading);
             Spotted[] spotted = new Spotted[candidates.size()];
             score(fit, spotted, i -> true);
             progress.at(0.55);
@@ -153,7 +154,7 @@ public final class Locator {
                 HeatSource source = spotted[best(spotted)].source();
                 model = refined.get(source.side()).model();
                 models = new MovieFit(models, nuisances, expected, model).reweighed(source);
-                List<CaptureModel> few = binned(FEW_PIXELS);
+                few = binned(FEW_PIXELS);
                 nuisances = places.besides(source, nuisances, few, model);
                 refineBothSides(few, spotted, refined);
                 leading = source.side();
@@ -170,9 +171,9 @@ public final class Locator {
             sharpen(fit, spotted);
             double[] logLikelihood = closeLook(coarse, fit, spotted);
             progress.at(0.95);
-            SidedFit few = new SidedFit(binned(SourceSearch.GRID_PIXELS), nuisances, expected, refined, leading);
-            FreeSource free = freeSource(new SourceSearch(few, coarse, fit), spotted, logLikelihood);
-            double missed = places.missedAlone(nuisances, fit.aloneGain(leading), binned(FEW_PIXELS), models, model);
+            SidedFit grid = new SidedFit(binned(SourceSearch.GRID_PIXELS), nuisances, expected, refined, leading);
+            FreeSource free = freeSource(new SourceSearch(grid, coarse, fit), spotted, logLikelihood);
+            double missed = places.missedAlone(nuisances, fit.aloneGain(leading), few, models, model);
             double[] overNone =
                     Arrays.stream(logLikelihood).map(nats -> nats - missed).toArray();
             LocateResult result =
