@@ -40,6 +40,7 @@ public final class AdviceJson {
             Fields.text(node, "target", step.target());
             Fields.number(node, "set_v", step.setVolts());
             Fields.number(node, "limit_a", step.limitAmps());
+            step.probe().ifPresent(probe -> how(node, step, probe));
             node.put("why", AdviceWords.why(step, advice));
         }
         ArrayNode stops = root.putArray("stops");
@@ -50,6 +51,14 @@ public final class AdviceJson {
             because(node, stop.because());
         }
         return root;
+    }
+
+    private static void how(ObjectNode node, Step step, Step.Probe probe) {
+        probe.mode().ifPresent(mode -> Fields.word(node, "mode", mode));
+        probe.power().ifPresent(power -> Fields.word(node, "power", power));
+        if (probe.across()) {
+            Fields.text(node, "across", step.target());
+        }
     }
 
     private static void because(ObjectNode node, List<Integer> seqs) {

@@ -75,9 +75,15 @@ public final class AdviceWords {
             case LEAVE_OFF -> "Leave " + target + " off.";
             case DISCONNECT -> "Unplug " + target + ".";
             case SEPARATE -> "Separate the two halves and read each.";
-            case POWER -> "Give it power from outside, battery out, and note volts and amperes.";
+            case POWER ->
+                "Give it power from outside, battery "
+                        + (step.probe().map(Step.Probe::battery).orElse(false) ? "in" : "out")
+                        + ", and note volts and amperes.";
             case COOL -> "Let the board cool, then read again.";
-            case PROVE -> "Prove it: read " + target + " again, then power from outside.";
+            case PROVE ->
+                step.target().isPresent()
+                        ? "Prove it: read " + target + " again, then power from outside."
+                        : "Prove it: start it, and say how it behaves.";
             case CHECK_FITTED -> "Check that " + target + " is plugged in.";
             case COMPARE_GOOD_BOARD -> "Read " + target + " on a good board.";
             case STOP -> "Stop here.";

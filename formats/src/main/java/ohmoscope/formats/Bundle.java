@@ -1,6 +1,7 @@
 package ohmoscope.formats;
 
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -15,6 +16,7 @@ import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
+import ohmoscope.core.prove.FrameCircuit;
 
 /**
  * A job as a bundle holds it. Frames are not in it but can be opened from it.
@@ -30,6 +32,9 @@ public record Bundle(
         List<Capture> captures,
         List<Observation> observations,
         Map<String, String> traces) {
+    /** What is left for a part that was off while the short stayed: the reading may have been wrong. */
+    private static final double INNOCENT = 0.02;
+
     /** Who is on the bench. */
     public record Job(String id, String title, Optional<Instant> opened) {
         public Job {
@@ -73,20 +78,23 @@ public record Bundle(
         traces = Map.copyOf(new TreeMap<>(traces));
     }
 
-    public LocateInput locateInput() {
-        return locateInput(job.title());
+    public Bundle withCaptures(List<Capture> others) {
+        return new Bundle(job, board, rail, injection, supplyLog, others, observations, traces);
     }
 
-    /** @param account the customer's words, as far as they are known */
-    public LocateInput locateInput(String account) {
+    public LocateInput locateInput() {
+        return locateInput(job.title(), FrameCircuit.of(board, rail, observations));
+    }
+
+    /**
+     * @param account the customer's words, as far as they are known
+     * @param circuit what the frames were taken on
+     */
+    public LocateInput locateInput(String account, FrameCircuit circuit) {
+        Map<String, Double> leaning = new HashMap<>(new Advisor(board).leaning(account, circuit.observations()));
+        circuit.innocent().forEach(ref -> leaning.put(ref, INNOCENT));
         return new LocateInput(
-                board,
-                rail,
-                injection,
-                supplyLog.orElse(SupplyLog.empty()),
-                captures,
-                observations,
-                new Advisor(board).leaning(account, observations));
+                board, rail, injection, supplyLog.orElse(SupplyLog.empty()), captures, circuit.observations(), leaning);
     }
 
     /** What the observations come to so far. */

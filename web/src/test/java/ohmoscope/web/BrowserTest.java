@@ -199,6 +199,10 @@ class BrowserTest extends InBrowser {
         page.locator("#again").fill("0.43");
         page.locator(".again .btn-act").click();
         assertThat(page.locator(".next .s")).containsText("VBAT is clear");
+        page.locator(".next > button[data-do=fill]").click();
+        assertThat(page.locator("#line")).hasValue("boots");
+        page.locator("#line").press("Enter");
+        assertThat(page.locator(".next .s")).containsText("Hand it back");
         page.locator(".next a.btn-act").click();
         assertThat(page.locator(".proof")).containsText("Proven");
         assertThat(page.locator(".numbers")).containsText("0.004 V");

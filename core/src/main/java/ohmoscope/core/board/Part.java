@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.function.Function;
 
 /**
  * One part as placed.
@@ -86,6 +87,25 @@ public record Part(
                 Optional.empty(),
                 Optional.empty(),
                 Optional.empty());
+    }
+
+    /**
+     * The net that a probe on this part meets: its named pin's, else its first power net, else its first net that is not
+     * ground.
+     *
+     * @param kind what a net is, by its name
+     */
+    public Optional<String> probed(Optional<String> pin, Function<String, NetKind> kind) {
+        return pins.stream()
+                .filter(p -> pin.map(p.name()::equals).orElse(false))
+                .map(Pin::net)
+                .findFirst()
+                .or(() -> first(kind, NetKind.POWER))
+                .or(() -> first(kind, NetKind.SIGNAL));
+    }
+
+    private Optional<String> first(Function<String, NetKind> kind, NetKind wanted) {
+        return pins.stream().map(Pin::net).filter(n -> kind.apply(n) == wanted).findFirst();
     }
 
     public boolean touches(String net) {

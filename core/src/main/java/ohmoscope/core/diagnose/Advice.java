@@ -16,6 +16,7 @@ import ohmoscope.core.circuit.BoardState;
  * @param earlier what readings said before the board was changed
  * @param volts what powered nets were read at, the board being as it is
  * @param now what is on the board
+ * @param mending how far the last repair is proven; empty while there was none
  */
 public record Advice(
         List<Finding> findings,
@@ -26,7 +27,8 @@ public record Advice(
         List<Sign> signs,
         List<Sign> earlier,
         Map<String, Double> volts,
-        BoardState now) {
+        BoardState now,
+        Optional<Mending> mending) {
     public Advice {
         findings = List.copyOf(findings);
         hypotheses = List.copyOf(hypotheses);

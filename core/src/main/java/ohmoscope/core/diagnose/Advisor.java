@@ -99,7 +99,8 @@ public final class Advisor {
                 book.inForce(),
                 book.outdated(),
                 volts(timeline),
-                timeline.now());
+                timeline.now(),
+                Mending.of(timeline, book));
     }
 
     private static Map<String, Double> volts(Timeline timeline) {
@@ -124,13 +125,13 @@ public final class Advisor {
 
     /**
      * How far the evidence leans to each part being what warms, over what its kind and place alone would say: the prior of
-     * locating. What the camera itself found is left out, as is all that came after the rework that followed the last
-     * injection: the frames know the first and not the second.
+     * locating. What the camera itself found is left out, as the frames know it.
      *
+     * @param observations those of the circuit that the frames were taken on, and before
      * @return factors by reference, from 0.02 to 50; empty when there is no evidence
      */
     public Map<String, Double> leaning(String account, List<Observation> observations) {
-        List<Observation> before = beforeFrames(observations);
+        List<Observation> before = besidesFrames(observations);
         if (before.isEmpty()) {
             return Map.of();
         }
@@ -176,7 +177,7 @@ public final class Advisor {
      * @return entries that move the odds of at least one of them, in order
      */
     public List<EntryWeight> weigh(String account, List<Observation> observations, Set<String> refs) {
-        List<Observation> before = beforeFrames(observations);
+        List<Observation> before = besidesFrames(observations);
         Map<String, Double> all = warming(account, before);
         List<EntryWeight> weights = new ArrayList<>();
         for (int i = Math.max(0, before.size() - MOST_WEIGHED); i < before.size(); i++) {
@@ -215,16 +216,8 @@ public final class Advisor {
         return posterior;
     }
 
-    private static List<Observation> beforeFrames(List<Observation> observations) {
-        int end = observations.size();
-        boolean injected = false;
-        for (int i = observations.size() - 1; i >= 0 && !injected; i--) {
-            injected = observations.get(i) instanceof Inject;
-            boolean reworked = observations.get(i) instanceof Change change
-                    && change.action().usuallyHot();
-            end = reworked ? i : end;
-        }
-        return observations.subList(0, end).stream()
+    private static List<Observation> besidesFrames(List<Observation> observations) {
+        return observations.stream()
                 .filter(o -> !(o instanceof Warm warm
                         && warm.by().map(b -> b == WarmthMeans.CAMERA).orElse(true)))
                 .filter(o -> !(o instanceof Inject))

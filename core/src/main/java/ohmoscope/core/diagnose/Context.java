@@ -234,9 +234,7 @@ final class Context {
 
     /** The device was put together again and tried. */
     private static boolean assembled(Moment moment) {
-        return moment.observation() instanceof Run run
-                && run.finding() != RunFinding.BOOTS
-                && run.finding() != RunFinding.CHARGES;
+        return moment.observation() instanceof Run run && !run.finding().well();
     }
 
     private boolean worksWithout() {
@@ -289,7 +287,7 @@ final class Context {
 
     private double runs() {
         return timeline.last(Run.class)
-                .map(r -> r.finding() == RunFinding.BOOTS || r.finding() == RunFinding.CHARGES ? HEALTHY_RUN : 0.3)
+                .map(r -> r.finding().well() ? HEALTHY_RUN : 0.3)
                 .orElse(1.0);
     }
 

@@ -38,6 +38,14 @@ public record Finding(Code code, Optional<String> place, boolean isNet, Optional
         ONE_SIDE_ONLY
     }
 
+    /** Whether it says that something is not as it should be. */
+    public boolean wrong() {
+        return switch (code) {
+            case RAIL_GOOD, DRAW_NORMAL, SHORT_CLEARED, READING_BY_DESIGN -> false;
+            default -> true;
+        };
+    }
+
     public Finding {
         because = List.copyOf(because);
     }

@@ -213,31 +213,35 @@ final class Findings {
     }
 
     private void across(Read read, Part part) {
+        acrossCode(board, read, part)
+                .ifPresent(code -> found.add(Finding.part(code, part.ref(), read.value(), List.of(read.seq()))));
+    }
+
+    /** What an unpowered reading across a part finds wrong with it; empty when nothing. */
+    static Optional<Code> acrossCode(BoardIndex board, Read read, Part part) {
         double value = read.value().orElse(Double.POSITIVE_INFINITY);
         if (read.mode() == ReadMode.CONTINUITY) {
             value = SignReader.beep(value);
         }
         boolean diode = read.mode() == ReadMode.DIODE;
-        List<Integer> because = List.of(read.seq());
-        OptionalDouble number = read.value();
         switch (part.kind()) {
             case RESISTOR, FUSE, INDUCTOR, FERRITE -> {
                 double ohms = part.resistanceOhms()
                         .orElse(PartValue.ohms(part.value()).orElse(0.05));
                 boolean open = Double.isInfinite(value) || !diode && value > 50 * ohms + 200;
                 if (open && ohms <= CONDUCTS_OHMS) {
-                    found.add(Finding.part(Code.PART_OPEN, part.ref(), number, because));
-                } else if (!diode && value > OFF_VALUE_FACTOR * ohms + 0.6) {
-                    found.add(Finding.part(Code.PART_OFF_VALUE, part.ref(), number, because));
+                    return Optional.of(Code.PART_OPEN);
                 }
+                boolean off = !diode && value > OFF_VALUE_FACTOR * ohms + 0.6;
+                return off ? Optional.of(Code.PART_OFF_VALUE) : Optional.empty();
             }
             case DIODE, TVS, MOSFET, TRANSISTOR, CAPACITOR -> {
                 boolean dead = diode ? value < 0.03 : value < JOINED_OHMS;
-                if (dead && board.role(part) != Role.BYPASS) {
-                    found.add(Finding.part(Code.PART_SHORTED, part.ref(), number, because));
-                }
+                return dead && board.role(part) != Role.BYPASS ? Optional.of(Code.PART_SHORTED) : Optional.empty();
             }
-            default -> {}
+            default -> {
+                return Optional.empty();
+            }
         }
     }
 

@@ -28,9 +28,10 @@ import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Run;
-import ohmoscope.core.evidence.Observation.RunFinding;
 import ohmoscope.core.evidence.Observation.Warm;
 
 /**
@@ -49,6 +50,11 @@ final class Planner {
     private static final double MOST_AMPS = 4.5;
     /** At the rail's own voltage the limit is what protects. */
     private static final double LIMIT_AT_RAIL_AMPS = 1.0;
+
+    private static final Step.Probe ACROSS = new Step.Probe(Optional.of(ReadMode.OHMS), true, Optional.empty(), false);
+
+    private static final Step.Probe UNDER_POWER =
+            new Step.Probe(Optional.of(ReadMode.VOLTS), false, Optional.of(PowerSource.CHARGER), false);
 
     private final Timeline timeline;
     private final BoardIndex board;
@@ -89,6 +95,7 @@ final class Planner {
         failedInjection();
         overNominal();
         cleared();
+        mending();
         notProven();
         notPluggedBack();
         pair();
@@ -101,6 +108,9 @@ final class Planner {
         }
         readings();
         begin();
+        if (steps.isEmpty() && timeline.all(Run.class).findAny().isEmpty()) {
+            add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
+        }
         return steps.stream().filter(s -> !forbidden(s)).limit(MOST_STEPS).toList();
     }
 
@@ -235,6 +245,39 @@ final class Planner {
         });
     }
 
+    /** After a repair: what was wrong before is tried again, in the way it was wrong. */
+    private void mending() {
+        Optional<Mending> mending =
+                Mending.of(timeline, book).filter(m -> m.remaining().isEmpty());
+        mending.stream()
+                .flatMap(m -> m.missing().stream())
+                .sorted(Comparator.comparing(Mending.Wrong::test))
+                .forEach(w -> {
+                    switch (w.test()) {
+                        case UNPOWERED -> add(Step.of(Action.READ, w.place(), Reason.PROVE_REPAIR));
+                        case ACROSS -> add(again(w, true, Optional.empty()));
+                        case POWERED -> add(again(w, false, ((Read) w.before()).power()));
+                        case DRAW ->
+                            add(Step.of(Action.POWER, Reason.PROVE_REPAIR)
+                                    .how(new Step.Probe(
+                                            Optional.empty(),
+                                            false,
+                                            Optional.of(((Power) w.before()).from()),
+                                            w.place().equals(Timeline.BATTERY))));
+                        case RUN -> {}
+                    }
+                });
+        if (mending.map(Mending::proven).orElse(false)) {
+            add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
+        }
+    }
+
+    private static Step again(Mending.Wrong wrong, boolean across, Optional<PowerSource> power) {
+        ReadMode mode = ((Read) wrong.before()).mode();
+        return Step.of(Action.READ, wrong.place(), Reason.PROVE_REPAIR)
+                .how(new Step.Probe(Optional.of(mode), across, power, false));
+    }
+
     private void notProven() {
         stops.stream().filter(s -> s.code() == Stop.Code.NOT_PROVEN).forEach(s -> {
             String net = rail.or(() -> book.everShorted().stream().findFirst()).orElse(tree.mainRail());
@@ -257,8 +300,7 @@ final class Planner {
 
     /** A device that was put together again and is ill: ask for what was unplugged before suspecting the repair. */
     private void notPluggedBack() {
-        Optional<Run> run = timeline.last(Run.class)
-                .filter(r -> r.finding() != RunFinding.BOOTS && r.finding() != RunFinding.CHARGES);
+        Optional<Run> run = timeline.last(Run.class).filter(r -> !r.finding().well());
         timeline.now().unplugged().stream()
                 .filter(ref -> run.isPresent()
                         && timeline.lastChangeOf(ref)
@@ -296,7 +338,8 @@ final class Planner {
                 .flatMap(p -> board.powerNets(p).stream())
                 .filter(n -> book.powered(n).isEmpty())
                 .limit(2)
-                .forEach(n -> add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER)));
+                .forEach(n ->
+                        add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER).how(UNDER_POWER)));
         tree.inputs().stream()
                 .map(Part::ref)
                 .filter(ref -> !looked(ref))
@@ -508,7 +551,7 @@ final class Planner {
         boolean across = timeline.current(Read.class)
                 .anyMatch(r -> r.across().map(h.target()::equals).orElse(false));
         if (!across) {
-            add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT));
+            add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT).how(ACROSS));
         }
         if (sure) {
             add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
@@ -545,7 +588,10 @@ final class Planner {
                 asked.add(net);
             }
         }
-        asked.stream().limit(2).forEach(n -> add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER)));
+        asked.stream()
+                .limit(2)
+                .forEach(n ->
+                        add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER).how(UNDER_POWER)));
         if (sure && asked.isEmpty() && removable(h)) {
             add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
         } else if (!looked(h.target())) {
@@ -560,12 +606,13 @@ final class Planner {
     }
 
     private void enable(Hypothesis h) {
-        add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT));
+        add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT).how(UNDER_POWER));
         board.partsOn(h.target())
                 .filter(p ->
                         p.kind() == PartKind.RESISTOR || p.kind() == PartKind.TRANSISTOR || board.role(p) == Role.DRIVE)
                 .limit(1)
-                .forEach(p -> add(Step.of(Action.READ, p.ref(), Reason.LIKELY_FAULT)));
+                .forEach(p ->
+                        add(Step.of(Action.READ, p.ref(), Reason.LIKELY_FAULT).how(ACROSS)));
     }
 
     private void port(Hypothesis h, boolean sure) {
@@ -586,15 +633,15 @@ final class Planner {
     }
 
     private void healthy() {
-        boolean ran = timeline.last(Run.class)
-                .map(r -> r.finding() == RunFinding.BOOTS || r.finding() == RunFinding.CHARGES)
-                .orElse(false);
+        boolean ran = timeline.last(Run.class).map(r -> r.finding().well()).orElse(false);
         boolean powered = timeline.current(Power.class).findAny().isPresent()
                 || timeline.current(Read.class).anyMatch(r -> r.power().isPresent());
         if (ran) {
             add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         } else if (!powered) {
             add(Step.of(Action.POWER, Reason.FIRST_POWER));
+        } else if (Findings.of(timeline, book, diagnosis).stream().noneMatch(Finding::wrong)) {
+            add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         }
     }
 
@@ -644,7 +691,7 @@ final class Planner {
             }
             for (Feed feed : tree.feeds().getOrDefault(net, List.of())) {
                 if (book.powered(feed.from()).isEmpty()) {
-                    add(Step.of(Action.READ, feed.from(), Reason.RAILS_IN_ORDER));
+                    add(Step.of(Action.READ, feed.from(), Reason.RAILS_IN_ORDER).how(UNDER_POWER));
                 }
                 if (feed.kind() == Kind.CONVERTS) {
                     feed.enable()
@@ -652,14 +699,30 @@ final class Planner {
                                     .map(Net::kind)
                                     .map(k -> k == NetKind.SIGNAL)
                                     .orElse(false))
-                            .ifPresent(e -> add(Step.of(Action.READ, e, Reason.RAILS_IN_ORDER)));
+                            .ifPresent(e -> add(Step.of(Action.READ, e, Reason.RAILS_IN_ORDER)
+                                    .how(UNDER_POWER)));
                 }
             }
         }
     }
 
+    /** A reading under power or across a part that the present circuit has been asked for tells nothing new. */
+    private boolean readAlready(Step step) {
+        Optional<Step.Probe> probe = step.probe().filter(p -> step.action() == Action.READ);
+        return probe.isPresent()
+                && timeline.current(Read.class)
+                        .anyMatch(r -> probe.get().across()
+                                ? r.across().equals(step.target())
+                                : r.across().isEmpty()
+                                        && probe.get()
+                                                .mode()
+                                                .map(m -> m == r.mode())
+                                                .orElse(false)
+                                        && timeline.netOf(r).equals(step.target()));
+    }
+
     private void add(Step step) {
-        if (steps.stream().noneMatch(step::same)) {
+        if (steps.stream().noneMatch(step::same) && !readAlready(step)) {
             steps.add(step);
         }
     }

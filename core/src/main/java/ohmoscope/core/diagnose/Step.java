@@ -3,6 +3,8 @@ package ohmoscope.core.diagnose;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import ohmoscope.core.evidence.Observation.PowerSource;
+import ohmoscope.core.evidence.Observation.ReadMode;
 
 /**
  * One thing to do next.
@@ -12,6 +14,7 @@ import java.util.OptionalDouble;
  * @param limitAmps for an injection: its limit
  * @param reason why, in a closed set; words are the page's affair
  * @param outcomes what the step may show, and what each would mean; most likely first
+ * @param probe for a reading or a power-up: how; empty for the usual way
  */
 public record Step(
         Action action,
@@ -19,7 +22,17 @@ public record Step(
         OptionalDouble setVolts,
         OptionalDouble limitAmps,
         Reason reason,
-        List<Outcome> outcomes) {
+        List<Outcome> outcomes,
+        Optional<Probe> probe) {
+    /**
+     * How a reading is taken.
+     *
+     * @param across across the part that is the target, not to ground
+     * @param power what feeds the board meanwhile; empty when it must be off
+     * @param battery for a power-up: with the battery in
+     */
+    public record Probe(Optional<ReadMode> mode, boolean across, Optional<PowerSource> power, boolean battery) {}
+
     /** The closed set of the contract. */
     public enum Action {
         LOOK,
@@ -99,6 +112,21 @@ public record Step(
         outcomes = List.copyOf(outcomes);
     }
 
+    /** A step that is taken in the usual way. */
+    public Step(
+            Action action,
+            Optional<String> target,
+            OptionalDouble setVolts,
+            OptionalDouble limitAmps,
+            Reason reason,
+            List<Outcome> outcomes) {
+        this(action, target, setVolts, limitAmps, reason, outcomes, Optional.empty());
+    }
+
+    Step how(Probe probe) {
+        return new Step(action, target, setVolts, limitAmps, reason, outcomes, Optional.of(probe));
+    }
+
     static Step of(Action action, String target, Reason reason) {
         return new Step(action, Optional.of(target), OptionalDouble.empty(), OptionalDouble.empty(), reason, List.of());
     }
@@ -108,6 +136,6 @@ public record Step(
     }
 
     boolean same(Step other) {
-        return action == other.action && target.equals(other.target);
+        return action == other.action && target.equals(other.target) && probe.equals(other.probe);
     }
 }

@@ -16,7 +16,6 @@ import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.Run;
-import ohmoscope.core.evidence.Observation.RunFinding;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.evidence.Observation.WarmthMeans;
 
@@ -194,12 +193,13 @@ final class Stops {
         }
         int seq = repair.get().seq();
         boolean running = timeline.all(Run.class)
-                .anyMatch(r -> r.seq() > seq && (r.finding() == RunFinding.BOOTS || r.finding() == RunFinding.CHARGES));
+                .anyMatch(r -> r.seq() > seq && r.finding().well());
         boolean readAgain = timeline.all(Read.class).anyMatch(r -> r.seq() > seq);
         boolean wasWrong = !book.everShorted().isEmpty()
                 || timeline.all(Read.class).anyMatch(r -> r.seq() < seq)
                 || timeline.all(Power.class).anyMatch(p -> p.seq() < seq);
-        if (running && !readAgain && wasWrong) {
+        boolean proven = Mending.of(timeline, book).map(Mending::proven).orElse(false);
+        if (running && !readAgain && wasWrong && !proven) {
             stops.add(new Stop(
                     Code.NOT_PROVEN, Optional.of(repair.get().target()), OptionalDouble.empty(), List.of(seq)));
         }

@@ -5,8 +5,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Net;
+import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
-import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Storey;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.PowerTree;
@@ -132,19 +133,8 @@ record Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardSta
     }
 
     Optional<String> netAt(String ref, Optional<String> pin) {
-        Optional<Part> part = board.part(ref);
-        if (part.isEmpty()) {
-            return board.testPoint(ref).map(t -> t.net());
-        }
-        List<Pin> pins = part.get().pins();
-        return pins.stream()
-                .filter(p -> pin.map(p.name()::equals).orElse(false))
-                .map(Pin::net)
-                .findFirst()
-                .or(() -> board.powerNets(part.get()).stream().findFirst())
-                .or(() -> pins.stream()
-                        .map(Pin::net)
-                        .filter(n -> !board.isGround(n))
-                        .findFirst());
+        return board.part(ref)
+                .flatMap(p -> p.probed(pin, n -> board.net(n).map(Net::kind).orElse(NetKind.SIGNAL)))
+                .or(() -> board.testPoint(ref).map(t -> t.net()));
     }
 }

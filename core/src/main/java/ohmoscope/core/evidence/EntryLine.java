@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.regex.Pattern;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
@@ -95,9 +96,17 @@ public final class EntryLine {
         UNKNOWN_WORD
     }
 
+    /** What pages print between numbers and their units, and between what was set and what was shown. */
+    private static final Pattern SPACED_UNIT =
+            Pattern.compile("(?<![^ ])([+-]?[0-9]*[.,]?[0-9]+) ((?:[kMmuµ]?(?:V|A|Ω|ohms?)|mm|K)(?: |$))");
+
+    private static final Pattern SPACE = Pattern.compile("[\\s\u00a0\u202f→]+");
+
     /** @param seq the number that the entry gets */
     public Parsed parse(String line, int seq) {
-        List<String> words = new ArrayList<>(Arrays.asList(line.trim().split("\\s+")));
+        String plain = SPACE.matcher(line).replaceAll(" ").trim();
+        String joined = SPACED_UNIT.matcher(plain).replaceAll("$1$2");
+        List<String> words = new ArrayList<>(Arrays.asList(joined.split(" ")));
         if (words.get(0).isEmpty()) {
             return new Parsed.NotUnderstood(Reason.EMPTY, "");
         }
@@ -402,6 +411,12 @@ public final class EntryLine {
                 mode = named;
             } else if (EntryVocabulary.OVER_RANGE.contains(lower)) {
                 open = true;
+                if (all.peekIs("range")) {
+                    all.next();
+                }
+            } else if (lower.equals("at") && ref.isEmpty() && all.more()) {
+                // The place itself comes next.
+                take(all);
             } else if (lower.equals("beep") || lower.equals("beeps")) {
                 mode = Optional.of(ReadMode.CONTINUITY);
                 value = value.or(() -> Optional.of(new Quantity(BEEP, Unit.NONE)));

@@ -60,16 +60,6 @@ public sealed interface Observation {
                 throw new ohmoscope.core.board.InvalidMember("net", "is missing: a reading needs net, ref or across");
             }
         }
-
-        /** Whether the other was taken between the same two points in the same mode. */
-        public boolean samePoint(Read other) {
-            return mode == other.mode
-                    && net.equals(other.net)
-                    && ref.equals(other.ref)
-                    && pin.equals(other.pin)
-                    && across.equals(other.across)
-                    && to.equals(other.to);
-        }
     }
 
     /** Power was put into a rail from the bench supply. Volts and amperes are the supply's. */
@@ -214,7 +204,12 @@ public sealed interface Observation {
         CHARGES,
         SHOWS_CHARGING_ONLY,
         DOES_NOT_CHARGE,
-        FUNCTION_MISSING
+        FUNCTION_MISSING;
+
+        /** Whether it is as it should be. */
+        public boolean well() {
+            return this == BOOTS || this == CHARGES;
+        }
     }
 
     private static void finite(String member, OptionalDouble value) {

@@ -30,15 +30,7 @@ public record ReadingVerdict(Kind kind, Optional<Range> expected) {
     private static final double DEAD_OHMS = 2;
 
     public static ReadingVerdict of(Board board, Read read) {
-        Optional<Net> net = read.net()
-                .or(() -> read.ref()
-                        .flatMap(board::part)
-                        .flatMap(p -> p.pins().stream()
-                                .map(pin -> pin.net())
-                                .filter(n -> !board.isGround(n))
-                                .findFirst()))
-                .or(() -> read.ref().flatMap(board::testPoint).map(t -> t.net()))
-                .flatMap(board::net);
+        Optional<Net> net = ReadPoint.netOf(board, read).flatMap(board::net);
         boolean diode = read.mode() == ReadMode.DIODE;
         boolean ohms = read.mode() == ReadMode.OHMS || read.mode() == ReadMode.CONTINUITY;
         Optional<Range> expected =

@@ -3,6 +3,7 @@ package ohmoscope.core.evidence;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import ohmoscope.core.board.Board;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Read;
 
@@ -20,7 +21,7 @@ public record Spread(int times, double low, double high) {
     private static final double SMALL = 0.02;
 
     /** The spread up to and with this reading; empty for the first one. */
-    public static Optional<Spread> of(Read read, List<Observation> observations) {
+    public static Optional<Spread> of(Board board, Read read, List<Observation> observations) {
         int times = 0;
         double low = Double.POSITIVE_INFINITY;
         double high = Double.NEGATIVE_INFINITY;
@@ -32,7 +33,7 @@ public record Spread(int times, double low, double high) {
                 times = 0;
                 low = Double.POSITIVE_INFINITY;
                 high = Double.NEGATIVE_INFINITY;
-            } else if (observation instanceof Read other && sameWay(read, other)) {
+            } else if (observation instanceof Read other && sameWay(board, read, other)) {
                 double value = value(other.value());
                 times++;
                 low = Math.min(low, value);
@@ -51,7 +52,9 @@ public record Spread(int times, double low, double high) {
         return value.orElse(Double.POSITIVE_INFINITY);
     }
 
-    private static boolean sameWay(Read a, Read b) {
-        return a.samePoint(b) && a.lead().equals(b.lead()) && a.power().equals(b.power());
+    private static boolean sameWay(Board board, Read a, Read b) {
+        return ReadPoint.of(board, a).equals(ReadPoint.of(board, b))
+                && a.lead().equals(b.lead())
+                && a.power().equals(b.power());
     }
 }

@@ -3,9 +3,11 @@ package ohmoscope.core.prove;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import ohmoscope.core.board.Board;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.ReadPoint;
 
 /**
  * What was taken off or unplugged, in order, each with what was read at the same point before and after.
@@ -31,15 +33,18 @@ public record Isolation(List<Step> steps) {
         steps = List.copyOf(steps);
     }
 
-    public static Isolation of(List<Observation> observations) {
+    public static Isolation of(Board board, List<Observation> observations) {
         List<Step> steps = new ArrayList<>();
         for (int i = 0; i < observations.size(); i++) {
             if (observations.get(i) instanceof Change change) {
-                List<Read> before = last(readsBack(observations, i));
-                List<Read> after = last(readsOn(observations, i));
+                List<Read> before = last(board, readsBack(observations, i));
+                List<Read> after = last(board, readsOn(observations, i));
                 List<Pair> pairs = before.stream()
-                        .map(b ->
-                                new Pair(b, after.stream().filter(b::samePoint).findFirst()))
+                        .map(b -> new Pair(
+                                b,
+                                after.stream()
+                                        .filter(a -> ReadPoint.of(board, a).answers(ReadPoint.of(board, b)))
+                                        .findFirst()))
                         .toList();
                 steps.add(new Step(change, pairs));
             }
@@ -68,10 +73,11 @@ public record Isolation(List<Step> steps) {
     }
 
     /** The last reading of each point. */
-    private static List<Read> last(List<Read> reads) {
+    private static List<Read> last(Board board, List<Read> reads) {
         List<Read> last = new ArrayList<>();
         for (Read read : reads) {
-            last.removeIf(read::samePoint);
+            ReadPoint point = ReadPoint.of(board, read);
+            last.removeIf(r -> ReadPoint.of(board, r).equals(point));
             last.add(read);
         }
         return last;

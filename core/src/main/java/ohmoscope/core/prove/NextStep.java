@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.SourceEstimate;
@@ -35,28 +36,28 @@ public sealed interface NextStep {
     record Lift(Part part, double probability, Optional<Neighbour> neighbour) implements NextStep {}
 
     /** The same reading again. */
-    record ReadAgain(String target, Optional<Read> before) implements NextStep {}
+    record ReadAgain(Change after, Optional<Read> before) implements NextStep {}
 
     /** The short is still there. */
-    record StillThere(String target) implements NextStep {}
+    record StillThere(Change after) implements NextStep {}
 
     /** Neither cleared nor shorted: let it cool and read again. */
-    record LetCool(String target) implements NextStep {}
+    record LetCool(Change after) implements NextStep {}
 
-    /** Proven. */
-    record HandBack(String target) implements NextStep {}
+    /** The short is gone. @param runs whether the device has been seen to work since */
+    record HandBack(Change repair, boolean runs) implements NextStep {}
 
     /** The part that must be kept cool, and how far its body is from the suspect's. */
     record Neighbour(Part part, double gapMm) {}
 
     static NextStep of(Board board, Optional<LocateResult> located, Proof proof) {
         if (proof.change().isPresent() && proof.state() != Proof.State.NOTHING_CHANGED) {
-            String target = proof.change().get().target();
+            Change last = proof.change().get();
             return switch (proof.state()) {
-                case CLEARED -> new HandBack(target);
-                case STILL_THERE -> new StillThere(target);
-                case WARM_OR_PARTIAL -> new LetCool(target);
-                default -> new ReadAgain(target, proof.before());
+                case CLEARED -> new HandBack(proof.repair().orElse(last), proof.runs());
+                case STILL_THERE -> new StillThere(last);
+                case WARM_OR_PARTIAL -> new LetCool(last);
+                default -> new ReadAgain(last, proof.before());
             };
         }
         return located.map(result -> fromFrames(board, result)).orElseGet(Image::new);

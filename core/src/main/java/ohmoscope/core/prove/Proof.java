@@ -1,30 +1,50 @@
 package ohmoscope.core.prove;
 
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Expectation;
 import ohmoscope.core.board.Net;
+import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.evidence.ReadPoint;
 
 /**
- * The state of a proof. Readings before and after the last change are compared at the same point in the same mode, as a
- * short that is gone at one point may still be there at another.
+ * The proof that a short is gone. Readings before and after the last change are compared at the same point in the same
+ * mode, as a short that is gone at one point may still be there at another. Plugging something in is no such change, nor
+ * is taking the battery out or, once the short is gone, unplugging anything: they undo no proof.
  *
+ * @param rail the net that was shorted: the job's own, or the one that was found so
  * @param change the last part taken off, put in or replaced
- * @param before the last unpowered reading of the rail before it
+ * @param culprit what had been taken away just before the short was gone; stays it, whatever is done afterwards
+ * @param before the reading of the short: the last wrong one before the change
  * @param after the last reading of the same point and mode after it
+ * @param innocent what had been taken away when the short was still there
+ * @param run how the device behaved when it was last tried since the change
  */
-public record Proof(State state, Optional<Change> change, Optional<Read> before, Optional<Read> after) {
+public record Proof(
+        State state,
+        String rail,
+        Optional<Change> change,
+        Optional<Change> culprit,
+        Optional<Read> before,
+        Optional<Read> after,
+        List<String> innocent,
+        Optional<Run> run) {
     /** How far it has come. */
     public enum State {
         /** Nothing has been changed yet. */
         NOTHING_CHANGED,
-        /** There is no reading before the change to compare with. */
+        /** No reading from before the change shows the short. */
         NO_READING_BEFORE,
         /** The same reading after the change is wanted. */
         READING_WANTED,
@@ -44,76 +64,192 @@ public record Proof(State state, Optional<Change> change, Optional<Read> before,
     private static final double RANGE_SLACK = 0.1;
 
     private static final double RISEN_FACTOR = 5;
+    /** Where nobody says what a good board reads, a reading that was no short must have risen by this to tell. */
+    private static final double TELLING_FACTOR = 1.5;
+    /** What a beep and no beep stand for, ohms. */
+    private static final double BEEP_OHMS = 0.5;
 
-    /**
-     * @param rail the net that was shorted
-     */
-    public static Proof of(Board board, String rail, List<Observation> observations) {
-        Optional<Change> change = Optional.empty();
-        Optional<Read> before = Optional.empty();
-        Optional<Read> latest = Optional.empty();
-        Optional<Read> after = Optional.empty();
-        for (Observation observation : observations) {
-            if (observation instanceof Change c) {
-                change = Optional.of(c);
-                before = latest.isPresent() ? latest : before;
-                after = Optional.empty();
-            } else if (observation instanceof Read read && ofRail(board, rail, read)) {
-                if (change.isPresent() && before.isPresent() && before.get().samePoint(read)) {
-                    after = Optional.of(read);
-                } else if (change.isEmpty()) {
-                    latest = Optional.of(read);
-                }
-            }
-        }
-        return new Proof(state(board, rail, change, before, after), change, before, after);
+    /** The word by which a change names the battery. */
+    static final String BATTERY = "battery";
+
+    public Proof {
+        innocent = List.copyOf(innocent);
     }
 
-    private static boolean ofRail(Board board, String rail, Read read) {
-        boolean unpowered = read.power().isEmpty()
+    /** The change that the report speaks of: the culprit's, else the last one. */
+    public Optional<Change> repair() {
+        return culprit.or(() -> change);
+    }
+
+    /** Whether the device does what it should again. */
+    public boolean runs() {
+        return run.map(r -> r.finding().well()).orElse(false);
+    }
+
+    /** Whether the short is gone and something else is wrong still. */
+    public boolean illOtherwise() {
+        return state == State.CLEARED && run.isPresent() && !runs();
+    }
+
+    /**
+     * @param rail the net complained of; another net that was found shorted takes its place when this one never was
+     */
+    public static Proof of(Board board, String rail, List<Observation> observations) {
+        return new Walker(board, shorted(board, rail, observations)).walk(observations);
+    }
+
+    private static String shorted(Board board, String rail, List<Observation> observations) {
+        List<String> wrong = observations.stream()
+                .filter(Read.class::isInstance)
+                .map(Read.class::cast)
+                .filter(Proof::compares)
+                .flatMap(read ->
+                        ReadPoint.netOf(board, read)
+                                .filter(net -> power(board, net) && !right(board, net, read))
+                                .stream())
+                .toList();
+        return wrong.isEmpty() || wrong.contains(rail) ? rail : wrong.get(0);
+    }
+
+    private static boolean power(Board board, String net) {
+        return board.net(net).map(n -> n.kind() == NetKind.POWER).orElse(false);
+    }
+
+    /** An unpowered reading to ground. */
+    private static boolean compares(Read read) {
+        return read.power().isEmpty()
                 && read.mode() != ReadMode.VOLTS
                 && read.mode() != ReadMode.VOLTS_AC
                 && read.across().isEmpty();
-        boolean named = read.net().map(rail::equals).orElse(false);
-        boolean touches = read.net().isEmpty()
-                && read.ref().flatMap(board::part).map(p -> p.touches(rail)).orElse(false);
-        return unpowered && (named || touches);
     }
 
-    private static State state(
-            Board board, String rail, Optional<Change> change, Optional<Read> before, Optional<Read> after) {
-        if (change.isEmpty()) {
-            return State.NOTHING_CHANGED;
-        }
-        if (before.isEmpty()) {
-            return State.NO_READING_BEFORE;
-        }
-        if (after.isEmpty()) {
-            return State.READING_WANTED;
-        }
-        return judged(board, rail, before.get(), after.get());
+    private static Optional<Range> expected(Board board, String net, Read read) {
+        return board.net(net)
+                .flatMap(Net::expect)
+                .flatMap(read.mode() == ReadMode.DIODE ? Expectation::diodeVolts : Expectation::ohms);
     }
 
-    private static State judged(Board board, String rail, Read before, Read after) {
-        if (after.value().isEmpty()) {
-            return State.CLEARED;
+    private static double shown(Read read) {
+        double value = read.value().orElse(Double.POSITIVE_INFINITY);
+        boolean beeper = read.mode() == ReadMode.CONTINUITY;
+        return beeper && value == 0 ? Double.POSITIVE_INFINITY : beeper && value == 1 ? BEEP_OHMS : value;
+    }
+
+    private static boolean low(Read read) {
+        return shown(read) < (read.mode() == ReadMode.DIODE ? SHORT_DIODE_VOLTS : SHORT_OHMS);
+    }
+
+    private static boolean right(Board board, String net, Read read) {
+        return expected(board, net, read)
+                .map(range -> shown(read) >= range.low() * (1 - RANGE_SLACK))
+                .orElse(!low(read));
+    }
+
+    /** Goes through the entries in order. */
+    private static final class Walker {
+        private final Board board;
+        private final String rail;
+        private final List<Read> earlier = new ArrayList<>();
+        private Optional<Change> change = Optional.empty();
+        private Optional<Change> takenAway = Optional.empty();
+        private Optional<Change> culprit = Optional.empty();
+        private Optional<Read> before = Optional.empty();
+        private Optional<Read> after = Optional.empty();
+        private Optional<Run> run = Optional.empty();
+        private final Set<String> innocent = new LinkedHashSet<>();
+
+        Walker(Board board, String rail) {
+            this.board = board;
+            this.rail = rail;
         }
-        double now = after.value().getAsDouble();
-        boolean diode = after.mode() == ReadMode.DIODE;
-        Optional<Range> expected =
-                board.net(rail).flatMap(Net::expect).flatMap(diode ? Expectation::diodeVolts : Expectation::ohms);
-        if (expected.isPresent()) {
-            Range range = expected.get();
-            if (now >= range.low() * (1 - RANGE_SLACK)) {
+
+        Proof walk(List<Observation> observations) {
+            for (Observation observation : observations) {
+                if (observation instanceof Change c && counts(c)) {
+                    change(c);
+                } else if (observation instanceof Read read && ofRail(read)) {
+                    read(read);
+                } else if (observation instanceof Run tried && change.isPresent()) {
+                    run = Optional.of(tried);
+                }
+            }
+            return new Proof(state(), rail, change, culprit, before, after, List.copyOf(innocent), run);
+        }
+
+        private boolean counts(Change c) {
+            if (c.target().equals(BATTERY) || c.action() == ChangeAction.CONNECTED) {
+                return false;
+            }
+            return culprit.isEmpty() || c.heat();
+        }
+
+        private void change(Change c) {
+            change = Optional.of(c);
+            boolean takes = c.action() != ChangeAction.FITTED;
+            takenAway = takes ? change : takenAway;
+            before = wrong(earlier);
+            after = Optional.empty();
+            run = Optional.empty();
+        }
+
+        /** The last that was wrong; one that nobody can judge when there is none. */
+        private Optional<Read> wrong(List<Read> reads) {
+            return reads.stream()
+                    .filter(r -> !right(board, rail, r))
+                    .reduce((a, b) -> b)
+                    .or(() -> reads.stream()
+                            .filter(r -> expected(board, rail, r).isEmpty())
+                            .reduce((a, b) -> b));
+        }
+
+        private boolean ofRail(Read read) {
+            return compares(read)
+                    && read.to().map(board::isGround).orElse(true)
+                    && ReadPoint.netOf(board, read).map(rail::equals).orElse(false);
+        }
+
+        private void read(Read read) {
+            earlier.add(read);
+            if (change.isEmpty()) {
+                return;
+            }
+            int since = change.get().seq();
+            ReadPoint point = ReadPoint.of(board, read);
+            Optional<Read> same = wrong(earlier.stream()
+                    .filter(r -> r.seq() < since && point.answers(ReadPoint.of(board, r)))
+                    .toList());
+            if (same.isEmpty()) {
+                return;
+            }
+            before = same;
+            after = Optional.of(read);
+            State state = state();
+            if (state == State.STILL_THERE && culprit.isEmpty()) {
+                takenAway.map(Change::target).ifPresent(innocent::add);
+            }
+            culprit = state == State.CLEARED
+                    ? culprit.or(() -> takenAway)
+                    : state == State.STILL_THERE ? Optional.empty() : culprit;
+        }
+
+        private State state() {
+            if (change.isEmpty()) {
+                return State.NOTHING_CHANGED;
+            }
+            if (before.isEmpty()) {
+                return State.NO_READING_BEFORE;
+            }
+            if (after.isEmpty()) {
+                return State.READING_WANTED;
+            }
+            Read now = after.get();
+            boolean wasWrong = !right(board, rail, before.get());
+            if (right(board, rail, now) && (wasWrong || shown(now) > TELLING_FACTOR * shown(before.get()))) {
                 return State.CLEARED;
             }
+            boolean risen =
+                    before.get().value().isEmpty() || shown(now) > RISEN_FACTOR * Math.max(1e-3, shown(before.get()));
+            return low(now) && !risen ? State.STILL_THERE : State.WARM_OR_PARTIAL;
         }
-        boolean low = now < (diode ? SHORT_DIODE_VOLTS : SHORT_OHMS);
-        boolean risen = before.value().isEmpty()
-                || now > RISEN_FACTOR * Math.max(1e-3, before.value().getAsDouble());
-        if (low && !risen) {
-            return State.STILL_THERE;
-        }
-        return expected.isPresent() || low ? State.WARM_OR_PARTIAL : State.CLEARED;
     }
 }

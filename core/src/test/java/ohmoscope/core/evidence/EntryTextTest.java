@@ -13,6 +13,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class EntryTextTest {
+    private static final ohmoscope.core.board.Board BOARD = Fixtures.board();
     private final EntryLine line = new EntryLine(Fixtures.board());
 
     private Observation entry(String text) {
@@ -69,19 +70,19 @@ class EntryTextTest {
     void repeatedReadingsHaveASpread() {
         var all = java.util.List.<Observation>of(
                 read(1, 0.41), read(2, 0.42), Fixtures.removed(3, "C4"), read(4, 0.4), read(5, 0.05));
-        assertThat(Spread.of(read(1, 0.41), all)).isEmpty();
-        assertThat(Spread.of(read(2, 0.42), all)).hasValueSatisfying(s -> {
+        assertThat(Spread.of(BOARD, read(1, 0.41), all)).isEmpty();
+        assertThat(Spread.of(BOARD, read(2, 0.42), all)).hasValueSatisfying(s -> {
             assertThat(s.times()).isEqualTo(2);
             assertThat(s.low()).isEqualTo(0.41);
             assertThat(s.contact()).isFalse();
         });
-        assertThat(Spread.of(read(4, 0.4), all))
+        assertThat(Spread.of(BOARD, read(4, 0.4), all))
                 .as("after a change it is another circuit")
                 .isEmpty();
-        assertThat(Spread.of(read(5, 0.05), all))
+        assertThat(Spread.of(BOARD, read(5, 0.05), all))
                 .hasValueSatisfying(s -> assertThat(s.contact()).isTrue());
         var open = java.util.List.<Observation>of(read(1, 0.4), read(2, Double.POSITIVE_INFINITY));
-        assertThat(Spread.of(read(2, Double.POSITIVE_INFINITY), open))
+        assertThat(Spread.of(BOARD, read(2, Double.POSITIVE_INFINITY), open))
                 .hasValueSatisfying(s -> assertThat(s.high()).isInfinite());
     }
 }

@@ -16,14 +16,16 @@ class IsolationTest {
 
     @Test
     void eachChangeHasItsOwnBeforeAndAfter() {
-        Isolation isolation = Isolation.of(List.of(
-                Fixtures.diode(1, "VSYS", 0.002),
-                Fixtures.diode(2, "VSYS", 0.003),
-                Fixtures.diode(3, "VIN", 0.5),
-                unplugged(4, "J2"),
-                Fixtures.diode(5, "VSYS", 0.004),
-                Fixtures.removed(6, "C3"),
-                Fixtures.diode(7, "VSYS", 0.42)));
+        Isolation isolation = Isolation.of(
+                Fixtures.board(),
+                List.of(
+                        Fixtures.diode(1, "VSYS", 0.002),
+                        Fixtures.diode(2, "VSYS", 0.003),
+                        Fixtures.diode(3, "VIN", 0.5),
+                        unplugged(4, "J2"),
+                        Fixtures.diode(5, "VSYS", 0.004),
+                        Fixtures.removed(6, "C3"),
+                        Fixtures.diode(7, "VSYS", 0.42)));
         assertThat(isolation.steps()).hasSize(2);
         Isolation.Step first = isolation.steps().get(0);
         assertThat(first.pairs()).hasSize(2);
@@ -38,8 +40,11 @@ class IsolationTest {
 
     @Test
     void withoutReadingsThereIsNothingToCompare() {
-        assertThat(Isolation.of(List.of(unplugged(1, "J2"))).steps().get(0).pairs())
+        assertThat(Isolation.of(Fixtures.board(), List.of(unplugged(1, "J2")))
+                        .steps()
+                        .get(0)
+                        .pairs())
                 .isEmpty();
-        assertThat(Isolation.of(List.of()).steps()).isEmpty();
+        assertThat(Isolation.of(Fixtures.board(), List.of()).steps()).isEmpty();
     }
 }

@@ -13,9 +13,15 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.evidence.Observation.RunFinding;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.SourceEstimate;
@@ -85,6 +91,144 @@ class ProofTest {
                                 Fixtures.removed(4, "C4"))
                         .state())
                 .isEqualTo(State.READING_WANTED);
+    }
+
+    private static Observation change(int seq, ChangeAction action, String target) {
+        return new Change(seq, action, target, action.usuallyHot());
+    }
+
+    @Test
+    void aPadOfThePartThatIsOffIsAPointOfItsNet() {
+        Proof proof = proof(
+                Fixtures.read(1, ReadMode.DIODE, "VSYS", "C3", OptionalDouble.of(0.004)),
+                Fixtures.removed(2, "C3"),
+                new Read(
+                        3,
+                        ReadMode.DIODE,
+                        Optional.empty(),
+                        Optional.of("C3"),
+                        Optional.empty(),
+                        Optional.empty(),
+                        Optional.empty(),
+                        OptionalDouble.of(0.42),
+                        Optional.empty(),
+                        Optional.empty()));
+        assertThat(proof.state()).isEqualTo(State.CLEARED);
+        assertThat(proof.culprit().orElseThrow().target()).isEqualTo("C3");
+    }
+
+    @Test
+    void pluggingInAndTryingUndoNoProof() {
+        Proof proof = proof(
+                Fixtures.diode(1, "VSYS", 0.004),
+                change(2, ChangeAction.DISCONNECTED, "battery"),
+                Fixtures.removed(3, "C3"),
+                Fixtures.diode(4, "VSYS", 0.42),
+                change(5, ChangeAction.CONNECTED, "battery"),
+                change(6, ChangeAction.CONNECTED, "U1"),
+                change(7, ChangeAction.DISCONNECTED, "U1"),
+                new Run(8, RunFinding.BOOTS, Optional.empty()));
+        assertThat(proof.state()).isEqualTo(State.CLEARED);
+        assertThat(proof.repair().orElseThrow().target()).isEqualTo("C3");
+        assertThat(proof.runs()).isTrue();
+        assertThat(proof.illOtherwise()).isFalse();
+    }
+
+    @Test
+    void aNewPartWantsItsReadingAndTheCulpritStays() {
+        List<Observation> done = new ArrayList<>(
+                List.of(Fixtures.diode(1, "VSYS", 0.004), Fixtures.removed(2, "C3"), Fixtures.diode(3, "VSYS", 0.42)));
+        done.add(change(4, ChangeAction.FITTED, "C3"));
+        Proof fitted = Proof.of(board, "VSYS", done);
+        assertThat(fitted.state()).isEqualTo(State.READING_WANTED);
+        assertThat(fitted.culprit().orElseThrow().seq()).isEqualTo(2);
+        done.add(Fixtures.diode(5, "VSYS", 0.41));
+        Proof read = Proof.of(board, "VSYS", done);
+        assertThat(read.state()).isEqualTo(State.CLEARED);
+        assertThat(read.before()).as("the short, not the reading between").contains((Read) done.get(0));
+        done.set(4, Fixtures.diode(5, "VSYS", 0.002));
+        assertThat(Proof.of(board, "VSYS", done).state())
+                .as("the new one is shorted too")
+                .isEqualTo(State.STILL_THERE);
+    }
+
+    @Test
+    void whatWasOffWhileTheShortStayedIsInnocent() {
+        Proof proof = proof(
+                Fixtures.diode(1, "VSYS", 0.003),
+                Fixtures.removed(2, "C3"),
+                Fixtures.diode(3, "VSYS", 0.004),
+                Fixtures.removed(4, "C4"),
+                Fixtures.diode(5, "VSYS", 0.41));
+        assertThat(proof.innocent()).containsExactly("C3");
+        assertThat(proof.culprit().orElseThrow().target()).isEqualTo("C4");
+        assertThat(proof.before().orElseThrow().seq()).isEqualTo(3);
+    }
+
+    @Test
+    void aRailThatWasNeverWrongProvesNothing() {
+        assertThat(proof(
+                                Fixtures.diode(1, "VSYS", 0.43),
+                                change(2, ChangeAction.FITTED, "C3"),
+                                Fixtures.diode(3, "VSYS", 0.42))
+                        .state())
+                .isEqualTo(State.NO_READING_BEFORE);
+    }
+
+    @Test
+    void theRailThatWasFoundShortedIsProven() {
+        Proof proof = Proof.of(
+                board,
+                "VSYS",
+                List.of(
+                        Fixtures.read(1, ReadMode.DIODE, "VIN", "U1", OptionalDouble.of(0.002)),
+                        Fixtures.removed(2, "U1"),
+                        Fixtures.read(3, ReadMode.DIODE, "VIN", "U1", OptionalDouble.of(0.5))));
+        assertThat(proof.rail()).isEqualTo("VIN");
+        assertThat(proof.state()).isEqualTo(State.CLEARED);
+    }
+
+    @Test
+    void aBeepIsNoNumberOfOhms() {
+        assertThat(proof(
+                                Fixtures.read(1, ReadMode.CONTINUITY, "VSYS", "C1", OptionalDouble.of(1)),
+                                Fixtures.removed(2, "C3"),
+                                Fixtures.read(3, ReadMode.CONTINUITY, "VSYS", "C1", OptionalDouble.of(0)))
+                        .state())
+                .isEqualTo(State.CLEARED);
+    }
+
+    @Test
+    void framesBelongToTheCircuitTheyWereTakenOn() {
+        List<Observation> entries = List.of(
+                Fixtures.diode(1, "VSYS", 0.003),
+                new Inject(
+                        2,
+                        "VSYS",
+                        Optional.empty(),
+                        OptionalDouble.of(1),
+                        OptionalDouble.of(2),
+                        OptionalDouble.of(0.03),
+                        OptionalDouble.of(2),
+                        OptionalDouble.empty(),
+                        Optional.empty(),
+                        Optional.empty()),
+                change(3, ChangeAction.CONNECTED, "battery"),
+                Fixtures.removed(4, "C3"),
+                Fixtures.diode(5, "VSYS", 0.42));
+        assertThat(FrameCircuit.of(board, "VSYS", entries).observations()).isEqualTo(entries.subList(0, 3));
+        assertThat(FrameCircuit.of(board, "VSYS", entries, 1).observations()).isEqualTo(entries.subList(0, 3));
+        List<Observation> hours = List.of(entries.get(0), entries.get(3), Fixtures.diode(5, "VSYS", 0.004));
+        FrameCircuit earlier = FrameCircuit.of(board, "VSYS", hours, 1);
+        assertThat(earlier.observations()).hasSize(1);
+        assertThat(earlier.innocent()).containsExactly("C3");
+        assertThat(FrameCircuit.of(board, "VSYS", hours, 3).observations())
+                .as("taken after the part was off")
+                .hasSize(3);
+        List<Observation> freed = List.of(entries.get(0), entries.get(3), entries.get(4));
+        assertThat(FrameCircuit.of(board, "VSYS", freed).observations())
+                .as("without an injection: before what freed the rail")
+                .hasSize(1);
     }
 
     @Test

@@ -97,7 +97,8 @@ public class AnalysisRunner {
         long start = System.nanoTime();
         try {
             JobFile.Stored job = jobs.withoutTraces(row.jobId());
-            LocateInput input = job.bundle().locateInput(job.account());
+            LocateInput input =
+                    job.bundle().withCaptures(job.framesOfOneCircuit()).locateInput(job.account(), job.frameCircuit());
             LocateResult result = new Locator().locate(input, share -> {
                 if (!analyses.progress(row.id(), share)) {
                     throw new CancellationException();

@@ -1,15 +1,20 @@
 package ohmoscope.web.analysis;
 
 import java.io.IOException;
+import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.stream.IntStream;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.evidence.GoodReadings;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
+import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.Verdict;
+import ohmoscope.core.prove.FrameCircuit;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.formats.Bundle;
@@ -51,15 +56,67 @@ public class JobFile {
      * A job as stored: its row, and what its bundle would be. Frames are read when opened.
      *
      * @param board the bundle's, with what good boards of its kind were read at
+     * @param capturedAt when each of the bundle's captures was taken in
      */
     public record Stored(
             JobRow row,
             Bundle bundle,
             List<EvidenceStore.Entry> entries,
             Optional<IntakeStore.Intake> intake,
-            Board board) {
+            Board board,
+            List<Instant> capturedAt) {
+        public Stored {
+            capturedAt = List.copyOf(capturedAt);
+        }
+
         public Stored(JobRow row, Bundle bundle, List<EvidenceStore.Entry> entries) {
-            this(row, bundle, entries, Optional.empty(), bundle.board());
+            this(row, bundle, entries, Optional.empty(), bundle.board(), List.of());
+        }
+
+        /** The circuit that the newest frames were taken on. */
+        public FrameCircuit frameCircuit() {
+            return capturedAt.stream()
+                    .max(Comparator.naturalOrder())
+                    .map(this::circuitAt)
+                    .orElseGet(() -> unknownHour());
+        }
+
+        /** The captures of that circuit; frames of an earlier one would speak of what is no longer there. */
+        public List<LocateInput.Capture> framesOfOneCircuit() {
+            int known = frameCircuit().observations().size();
+            return IntStream.range(0, capturedAt.size())
+                    .filter(i -> circuitAt(capturedAt.get(i)).observations().size() == known)
+                    .mapToObj(bundle.captures()::get)
+                    .toList();
+        }
+
+        /** What was entered after the newest frames were taken in. */
+        public List<Observation> sinceFrames() {
+            Optional<Instant> newest = capturedAt.stream().max(Comparator.naturalOrder());
+            return entries.stream()
+                    .filter(e -> newest.map(e.madeAt()::isAfter).orElse(false))
+                    .map(EvidenceStore.Entry::observation)
+                    .toList();
+        }
+
+        /** What came with a bundle has an order and no hours; what was entered here has both. */
+        private FrameCircuit circuitAt(Instant taken) {
+            int there = 0;
+            for (int i = 0; i < entries.size(); i++) {
+                there = entries.get(i).madeAt().isAfter(taken) ? there : i + 1;
+            }
+            FrameCircuit then = FrameCircuit.of(bundle.board(), row.rail(), bundle.observations(), there);
+            FrameCircuit inOrder = unknownHour();
+            boolean cameAlong = !taken.isAfter(row.importedAt());
+            return cameAlong
+                            && inOrder.observations().size()
+                                    < then.observations().size()
+                    ? inOrder
+                    : then;
+        }
+
+        private FrameCircuit unknownHour() {
+            return FrameCircuit.of(bundle.board(), row.rail(), bundle.observations());
         }
 
         /** The customer's words. */
@@ -120,6 +177,7 @@ public class JobFile {
 
     private Stored read(JobRow row, Map<String, String> traces) throws IOException {
         List<EvidenceStore.Entry> entries = evidence.ofJob(row.id());
+        List<CaptureStore.Stored> taken = captures.ofJob(row.id());
         EvidenceStore.Injected injected = evidence.injected(row.id());
         Bundle bundle = new Bundle(
                 new Bundle.Job(row.number(), row.title(), Optional.of(row.openedAt())),
@@ -127,9 +185,7 @@ public class JobFile {
                 row.rail(),
                 injected.injection(),
                 injected.log(),
-                captures.ofJob(row.id()).stream()
-                        .map(CaptureStore.Stored::capture)
-                        .toList(),
+                taken.stream().map(CaptureStore.Stored::capture).toList(),
                 entries.stream().map(EvidenceStore.Entry::observation).toList(),
                 traces);
         return new Stored(
@@ -137,7 +193,8 @@ public class JobFile {
                 bundle,
                 entries,
                 intakes.latest(row.id()),
-                GoodReadings.onto(bundle.board(), evidence.good(row.boardId())));
+                GoodReadings.onto(bundle.board(), evidence.good(row.boardId())),
+                taken.stream().map(CaptureStore.Stored::takenAt).toList());
     }
 
     /** Where the job stands, from its evidence and the newest analysis. */
@@ -150,7 +207,7 @@ public class JobFile {
                 bundle.injection().isPresent() || bundle.supplyLog().isPresent(),
                 bundle.captures().size(),
                 named,
-                Proof.of(bundle.board(), bundle.rail(), observations));
+                Proof.of(job.board(), bundle.rail(), observations));
     }
 
     /** Works the shelf's line out anew. */

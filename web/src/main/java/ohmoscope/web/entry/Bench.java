@@ -93,11 +93,7 @@ public class Bench {
             parsed.add(one);
         }
         parsed.forEach(p -> keep(job, p, by));
-        changed(
-                job,
-                parsed.stream()
-                        .anyMatch(
-                                p -> !(p instanceof EntryLine.Parsed.Entry e) || !(e.observation() instanceof Change)));
+        changed(job, false);
         return Optional.empty();
     }
 
@@ -249,11 +245,12 @@ public class Bench {
         }
     }
 
-    /** @param prior whether what was kept may shift where the frames are looked into first */
-    private void changed(JobFile.Stored job, boolean prior) throws IOException {
-        long jobId = job.row().id();
+    /** @param anew whether the frames must be looked into again even if the entries of their circuit are the same */
+    private void changed(JobFile.Stored before, boolean anew) throws IOException {
+        long jobId = before.row().id();
         jobs.refreshState(jobId);
-        if (prior && !job.bundle().captures().isEmpty()) {
+        boolean frames = !before.bundle().captures().isEmpty();
+        if (frames && (anew || !jobs.withoutTraces(jobId).frameCircuit().equals(before.frameCircuit()))) {
             analyses.request(jobId);
         }
         events.publishEvent(new EvidenceChanged(jobId));

@@ -46,7 +46,7 @@ class IsolateController {
     @GetMapping("/jobs/{number}/isolate")
     String isolate(@PathVariable String number, Principal principal, Model model) throws IOException {
         Desk.Open open = desk.open(number, principal);
-        List<Line> lines = Isolation.of(open.job().bundle().observations()).steps().stream()
+        List<Line> lines = Isolation.of(open.job().board(), open.job().bundle().observations()).steps().stream()
                 .map(s -> new Line(
                         s.change().seq(),
                         s.change().target() + " " + Words.plain(s.change().action()),

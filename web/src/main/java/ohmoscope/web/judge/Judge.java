@@ -67,7 +67,9 @@ public class Judge {
 
     /** What each entry does to some parts' odds of being what warms. */
     public List<EntryWeight> weigh(JobFile.Stored job, Set<String> refs) {
-        List<Observation> observations = job.bundle().observations();
+        List<Observation> observations = job.bundle().captures().isEmpty()
+                ? job.bundle().observations()
+                : job.frameCircuit().observations();
         Weighed asked = new Weighed(job.account(), observations, job.board().nets(), refs);
         Map.Entry<Weighed, List<EntryWeight>> known = weighed.get(job.row().id());
         if (known != null && known.getKey().equals(asked)) {

@@ -9,9 +9,13 @@ import java.util.Optional;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Finding;
 import ohmoscope.core.diagnose.Hypothesis;
+import ohmoscope.core.diagnose.Mending;
 import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.ReadingVerdict;
+import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.analysis.JobFile;
@@ -31,6 +35,7 @@ public record HandBackView(
         String rail,
         String state,
         String stateWords,
+        List<String> missing,
         String wrong,
         List<Row> numbers,
         List<String> done,
@@ -60,27 +65,77 @@ public record HandBackView(
             Advice adviceThen,
             ZoneId zone) {
         var bundle = job.bundle();
-        Proof proof = Proof.of(bundle.board(), bundle.rail(), bundle.observations());
-        Optional<Part> culprit = proof.change()
-                .map(Change::target)
+        Proof proof = Proof.of(job.board(), bundle.rail(), bundle.observations());
+        Optional<Change> repair =
+                proof.culprit().or(() -> advice.mending().map(Mending::repair)).or(proof::change);
+        Optional<Part> culprit = repair.map(Change::target)
                 .flatMap(bundle.board()::part)
                 .or(() -> analysis.flatMap(a -> a.suspects().stream().findFirst())
                         .flatMap(s -> bundle.board().part(s.ref())));
         Side side = culprit.map(Part::side).orElse(Side.TOP);
+        boolean works = bundle.observations().stream()
+                .filter(Run.class::isInstance)
+                .reduce((a, b) -> b)
+                .map(o -> ((Run) o).finding().well())
+                .orElse(false);
+        Standing standing = Standing.of(proof, advice, works);
         return new HandBackView(
                 bundle.job().id(),
                 bundle.job().title(),
                 bundle.board().name() + ", rev " + bundle.board().revision(),
                 DATE.format(job.row().openedAt().atZone(zone)),
                 bundle.rail(),
-                Words.plain(proof.state()),
-                stateWords(proof),
-                wrong(bundle.rail(), proof, culprit, analysis, adviceThen),
-                numbers(job, proof, analysis),
+                standing.state(),
+                standing.words(),
+                standing.missing(),
+                wrong(proof.rail(), standing, culprit, analysis, adviceThen),
+                numbers(job, proof, advice.mending(), analysis),
                 done(job),
-                known(proof, knownThen, adviceThen),
+                known(repair, knownThen, adviceThen),
                 BoardPicture.of(bundle.board(), bundle.rail(), side, bundle.injection(), analysis),
                 lines(job, advice, zone));
+    }
+
+    /** What the proof rests on: a short's own reading, or whatever else was wrong before the repair. */
+    private record Standing(String state, String words, boolean proven, List<String> missing) {
+        static Standing of(Proof proof, Advice advice, boolean works) {
+            boolean noShort =
+                    proof.state() == Proof.State.NOTHING_CHANGED || proof.state() == Proof.State.NO_READING_BEFORE;
+            Optional<Mending> mending = advice.mending().filter(m -> !m.wrongs().isEmpty());
+            if (noShort && mending.isPresent()) {
+                return of(mending.get());
+            }
+            boolean untouched = proof.state() == Proof.State.NOTHING_CHANGED;
+            if (untouched && works && advice.findings().stream().noneMatch(Finding::wrong)) {
+                return new Standing(
+                        "no-fault", "No fault was found on the board; nothing was changed.", false, List.of());
+            }
+            return new Standing(
+                    Words.plain(proof.state()), stateWords(proof), proof.state() == Proof.State.CLEARED, List.of());
+        }
+
+        private static Standing of(Mending mending) {
+            List<String> missing = mending.missing().stream()
+                    .map(w -> Words.tested(w.before()))
+                    .toList();
+            if (mending.proven()) {
+                return new Standing(
+                        "cleared", "Proven: all that was wrong before the repair is right since.", true, List.of());
+            }
+            return mending.remaining().isEmpty()
+                    ? new Standing(
+                            "reading wanted",
+                            "Not proven yet: not everything that was wrong was tried again.",
+                            false,
+                            missing)
+                    : new Standing(
+                            "still there",
+                            "Not proven: "
+                                    + Words.headline(
+                                            mending.remaining().get(0).after().orElseThrow()) + " is still wrong.",
+                            false,
+                            missing);
+        }
     }
 
     private static String stateWords(Proof proof) {
@@ -89,13 +144,16 @@ public record HandBackView(
             case STILL_THERE -> "Not proven: the short is still there.";
             case WARM_OR_PARTIAL -> "Not proven: the reading has moved but is not in range.";
             case READING_WANTED -> "Not proven yet: the same reading after the change is missing.";
-            case NO_READING_BEFORE -> "Not proven: there is no reading from before the change.";
+            case NO_READING_BEFORE -> "Not proven: no reading from before the change shows the fault.";
             case NOTHING_CHANGED -> "Nothing has been changed on this board yet.";
         };
     }
 
     private static String wrong(
-            String rail, Proof proof, Optional<Part> culprit, Optional<StoredAnalysis> analysis, Advice then) {
+            String rail, Standing standing, Optional<Part> culprit, Optional<StoredAnalysis> analysis, Advice then) {
+        if (standing.state().equals("no-fault")) {
+            return "Nothing. What reads low here does so by design.";
+        }
         if (culprit.isEmpty()) {
             return "No part has been named on " + rail + ".";
         }
@@ -107,28 +165,39 @@ public record HandBackView(
                 .filter(h -> h.probability() > LIKELY)
                 .findFirst();
         if (other.isPresent() && analysis.isEmpty()) {
-            return (proof.state() == Proof.State.CLEARED ? "" : "Suspected: ") + AdviceWords.fault(other.get()) + " ("
-                    + what + ", " + part.side().name().toLowerCase(Locale.ROOT) + " side).";
+            return (standing.proven() ? "" : "Suspected: ") + AdviceWords.fault(other.get()) + " (" + what + ", "
+                    + part.side().name().toLowerCase(Locale.ROOT) + " side).";
         }
-        String ohms = analysis.flatMap(StoredAnalysis::resistance)
+        String ohms = analysis.filter(a -> a.verdict() != Verdict.NONE)
+                .filter(a -> a.suspects().stream().anyMatch(s -> s.ref().equals(part.ref())))
+                .flatMap(StoredAnalysis::resistance)
                 .map(r -> " through about " + Eng.prefixed(r.ohms(), "Ω", 2))
                 .orElse("");
-        String sure = proof.state() == Proof.State.CLEARED ? "The " : "Suspected: the ";
+        String sure = standing.proven() ? "The " : "Suspected: the ";
         return sure + what + " on the " + part.side().name().toLowerCase(Locale.ROOT) + " side shorted " + rail
                 + " to ground" + ohms + ".";
     }
 
-    private static List<Row> numbers(JobFile.Stored job, Proof proof, Optional<StoredAnalysis> analysis) {
+    private static List<Row> numbers(
+            JobFile.Stored job, Proof proof, Optional<Mending> mending, Optional<StoredAnalysis> analysis) {
         List<Row> rows = new ArrayList<>();
         proof.before().ifPresent(before -> {
             ReadingVerdict verdict = ReadingVerdict.of(job.board(), before);
             rows.add(new Row(
-                    Words.plain(before.mode()) + ", " + before.net().orElse("")
-                            + before.ref().map(r -> " at " + r).orElse(""),
+                    Words.plain(before.mode()) + ", " + Words.place(before),
                     Words.value(before),
                     proof.after().map(Words::value).orElse("not read yet"),
                     verdict.expected().map(r -> Words.range(r, before.mode())).orElse("unknown")));
         });
+        mending.stream()
+                .flatMap(m -> m.wrongs().stream())
+                .filter(w -> w.test() != Mending.Test.RUN
+                        && proof.before().filter(w.before()::equals).isEmpty())
+                .forEach(w -> rows.add(new Row(
+                        Words.tested(w.before()),
+                        Words.outcome(w.before()),
+                        w.after().map(Words::outcome).orElse("not tried again"),
+                        "")));
         analysis.flatMap(StoredAnalysis::resistance)
                 .ifPresent(r -> rows.add(new Row(
                         "injection", Eng.fixed(r.volts(), 3) + " V, " + Eng.fixed(r.amps(), 2) + " A", "", "")));
@@ -143,23 +212,28 @@ public record HandBackView(
                 .toList();
     }
 
-    private static String known(Proof proof, Optional<StoredAnalysis> then, Advice adviceThen) {
-        if (proof.change().isEmpty()) {
+    private static String known(Optional<Change> repair, Optional<StoredAnalysis> then, Advice adviceThen) {
+        if (repair.isEmpty()) {
             return "";
         }
-        String target = proof.change().get().target();
-        return then.map(a -> a.suspects().stream()
+        String target = repair.get().target();
+        String done = Words.done(repair.get());
+        return then.filter(a -> a.verdict() != Verdict.NONE)
+                .map(a -> a.suspects().stream()
                         .filter(s -> s.ref().equals(target))
                         .findFirst()
-                        .map(s -> "When " + target + " was taken off, the frames gave it "
-                                + Eng.percent(s.probability()) + " %.")
-                        .orElse("When " + target + " was taken off, the frames spoke for another part."))
+                        .map(s -> "When " + done + ", the frames gave it " + Eng.percent(s.probability()) + " %.")
+                        .orElse("When " + done + ", the frames spoke for another part."))
                 .orElseGet(() -> adviceThen.hypotheses().stream()
                         .filter(h -> h.target().equals(target))
                         .findFirst()
                         .map(h -> "When it was decided, the readings gave “" + AdviceWords.fault(h) + "” "
-                                + Eng.percent(h.probability()) + " %. No frames had been looked into.")
-                        .orElse("When it was decided, no frames had been looked into."));
+                                + Eng.percent(h.probability()) + " %. " + frames(then))
+                        .orElse("When it was decided: " + frames(then)));
+    }
+
+    private static String frames(Optional<StoredAnalysis> then) {
+        return then.isPresent() ? "The frames had named nothing." : "No frames had been looked into.";
     }
 
     private static List<Line> lines(JobFile.Stored job, Advice advice, ZoneId zone) {

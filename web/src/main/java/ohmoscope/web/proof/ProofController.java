@@ -87,7 +87,7 @@ class ProofController {
         JobFile.Stored job = open.job();
         Optional<Change> change = Proof.of(
                         job.board(), job.row().rail(), job.bundle().observations())
-                .change();
+                .repair();
         Optional<StoredAnalysis> then = change.flatMap(
                         c -> decisions.of(job.row().id(), c.seq()))
                 .map(DecisionStore.Row::known)

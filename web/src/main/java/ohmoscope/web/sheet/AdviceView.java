@@ -42,7 +42,8 @@ public record AdviceView(
 
     static AdviceView of(JobFile.Stored job, Advice advice, ReadMode mode) {
         Board board = job.board();
-        List<Step> steps = advice.next();
+        boolean cooling = advice.next().size() > 1 && advice.next().get(0).action() == Step.Action.COOL;
+        List<Step> steps = cooling ? advice.next().subList(1, advice.next().size()) : advice.next();
         List<Other> others = steps.stream()
                 .skip(1)
                 .limit(OTHERS)
@@ -50,7 +51,9 @@ public record AdviceView(
                 .toList();
         return new AdviceView(
                 stops(job, advice),
-                steps.stream().findFirst().map(s -> step(board, s, advice, mode)),
+                steps.stream()
+                        .findFirst()
+                        .map(s -> cooling ? cooled(step(board, s, advice, mode)) : step(board, s, advice, mode)),
                 others,
                 remaining(board, advice));
     }
@@ -80,6 +83,17 @@ public record AdviceView(
         return words;
     }
 
+    /** Waiting is no step of its own where another follows. */
+    private static SheetView.Step cooled(SheetView.Step then) {
+        return new SheetView.Step(
+                "Let the board cool. Then: " + then.sentence().substring(0, 1).toLowerCase(Locale.ROOT)
+                        + then.sentence().substring(1),
+                "Warm junctions read low. " + then.why(),
+                then.act(),
+                then.target(),
+                then.cautions());
+    }
+
     private static SheetView.Step step(Board board, Step step, Advice advice, ReadMode mode) {
         boolean lift = step.action() == Step.Action.REMOVE
                 && step.target().flatMap(board::part).isPresent();
@@ -96,9 +110,22 @@ public record AdviceView(
         if (step.action() != Step.Action.READ) {
             return AdviceWords.sentence(step);
         }
+        String target = step.target().orElse("the main rail");
+        ReadMode how = mode(step, mode);
+        if (step.probe().map(Step.Probe::across).orElse(false)) {
+            return "Read across " + target + " in " + Words.plain(how) + ", board off.";
+        }
         String place = step.target().flatMap(net -> place(advice.survey(), net)).orElse("");
-        return "Read " + step.target().orElse("the main rail") + " in " + Words.plain(mode)
-                + (mode == ReadMode.DIODE ? " mode" : "") + (place.isEmpty() ? "" : ", at " + place) + ".";
+        String power = step.probe()
+                .flatMap(Step.Probe::power)
+                .map(p -> ", powered from the " + Words.plain(p))
+                .orElse("");
+        return "Read " + target + " in " + Words.plain(how) + (how == ReadMode.DIODE ? " mode" : "") + power
+                + (place.isEmpty() ? "" : ", at " + place) + ".";
+    }
+
+    private static ReadMode mode(Step step, ReadMode usual) {
+        return step.probe().flatMap(Step.Probe::mode).orElse(usual);
     }
 
     static Optional<String> place(Survey survey, String net) {
@@ -115,11 +142,12 @@ public record AdviceView(
     /** What the entry line is begun with, so that only the number is left to type. */
     private static String fill(Step step, ReadMode mode) {
         String target = step.target().orElse("");
-        String letter = mode == ReadMode.OHMS ? " ohm " : " d ";
+        String letter = Words.typed(mode(step, mode));
+        Optional<Step.Probe> probe = step.probe();
         return switch (step.action()) {
             case LOOK -> "look " + target + " ";
-            case READ -> target + letter;
-            case PROVE -> target.isEmpty() ? "" : target + letter;
+            case READ -> (probe.map(Step.Probe::across).orElse(false) ? "across " : "") + target + letter;
+            case PROVE -> target.isEmpty() ? "boots" : target + letter;
             case INJECT ->
                 "inj " + target
                         + step.setVolts().stream()
@@ -138,7 +166,10 @@ public record AdviceView(
             case CHECK_FITTED -> "plugged " + target;
             case SEPARATE -> "separated upper";
             case COMPARE_GOOD_BOARD -> "good " + target + letter;
-            case POWER -> "charger " + (target.isEmpty() ? "" : target + " ");
+            case POWER ->
+                probe.flatMap(Step.Probe::power).map(Words::plain).orElse("charger")
+                        + (target.isEmpty() ? " " : " " + target + " ")
+                        + (probe.map(Step.Probe::battery).orElse(false) ? "battery in " : "");
             default -> "";
         };
     }

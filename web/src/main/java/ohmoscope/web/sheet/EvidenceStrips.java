@@ -69,7 +69,7 @@ public final class EvidenceStrips {
                     mark[0],
                     mark[1],
                     Words.headline(observation),
-                    meaning(board, observation, sign, findings) + spread(observation, observations),
+                    meaning(board, observation, sign, findings) + spread(board, observation, observations),
                     imported ? "" : entry.recordedBy(),
                     EntryText.of(observation)));
         }
@@ -100,9 +100,9 @@ public final class EvidenceStrips {
         return words.stream().distinct().collect(Collectors.joining(" "));
     }
 
-    private static String spread(Observation observation, List<Observation> all) {
+    private static String spread(Board board, Observation observation, List<Observation> all) {
         return observation instanceof Read read
-                ? Spread.of(read, all)
+                ? Spread.of(board, read, all)
                         .map(s -> " " + s.times() + " times, "
                                 + Words.value(read, s.low()) + " to " + Words.value(read, s.high()) + "."
                                 + (s.contact() ? " It changes with the probe: a contact." : ""))
@@ -134,11 +134,7 @@ public final class EvidenceStrips {
         if (findings.isEmpty()) {
             return new String[] {"plain", "noted"};
         }
-        boolean well = findings.stream()
-                .allMatch(f -> f.code() == Finding.Code.DRAW_NORMAL
-                        || f.code() == Finding.Code.RAIL_GOOD
-                        || f.code() == Finding.Code.READING_BY_DESIGN
-                        || f.code() == Finding.Code.SHORT_CLEARED);
+        boolean well = findings.stream().noneMatch(Finding::wrong);
         return well ? ok : bad;
     }
 }

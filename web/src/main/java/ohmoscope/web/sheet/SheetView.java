@@ -9,7 +9,14 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Finding;
+import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.diagnose.Stop;
 import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.inject.PadUnderProbe;
 import ohmoscope.core.locate.Verdict;
@@ -70,9 +77,11 @@ public record SheetView(
         Optional<StoredAnalysis> analysis = open.analysis();
         Bundle bundle = job.bundle();
         Board board = job.board();
-        Proof proof = Proof.of(board, bundle.rail(), bundle.observations());
+        Proof proof = Proof.of(job.board(), bundle.rail(), bundle.observations());
         AdviceView judged = AdviceView.of(job, advice, open.schools().readMode());
-        Optional<Step> framed = fromFrames(board, bundle.rail(), analysis, proof);
+        Optional<Step> framed = fromFrames(job, advice, analysis, proof)
+                .or(() -> mended(advice))
+                .or(() -> nothingFound(advice, bundle.observations()));
         List<BoardPicture.Named> named = BoardPicture.named(analysis);
         List<BoardPicture.Named> flagged = analysis.isEmpty() ? AdviceView.named(board, advice) : named;
         List<BoardPicture> pictures = Stream.of(Side.TOP, Side.BOTTOM)
@@ -97,7 +106,7 @@ public record SheetView(
                 meaning(analysis.flatMap(StoredAnalysis::resistance)),
                 judged.stops(),
                 framed.or(judged::next)
-                        .orElseGet(() -> StepWords.of(NextStep.of(board, Optional.empty(), proof), bundle.rail())),
+                        .orElseGet(() -> StepWords.of(NextStep.of(board, Optional.empty(), proof), proof.rail())),
                 others,
                 suspects(board, analysis),
                 rest(board, bundle.rail(), analysis),
@@ -113,14 +122,55 @@ public record SheetView(
     }
 
     /** Frames and the proof lead where they have something to say; else the other evidence does. */
-    private static Optional<Step> fromFrames(Board board, String rail, Optional<StoredAnalysis> analysis, Proof proof) {
+    private static Optional<Step> fromFrames(
+            JobFile.Stored job, Advice advice, Optional<StoredAnalysis> analysis, Proof proof) {
         boolean proving = proof.before().isPresent()
                 && proof.change().map(c -> c.action().usuallyHot()).orElse(false);
-        if (analysis.isEmpty() && !proving) {
+        if (analysis.isEmpty() && !proving || proof.illOtherwise()) {
             return Optional.empty();
         }
-        NextStep step = NextStep.of(board, analysis.map(a -> a.onBoard(board)), proof);
-        return step instanceof NextStep.Image ? Optional.empty() : Optional.of(StepWords.of(step, rail));
+        NextStep step = NextStep.of(
+                job.bundle().board(), analysis.map(a -> a.onBoard(job.bundle().board())), proof);
+        return step instanceof NextStep.Image || outdated(step, job, advice)
+                ? Optional.empty()
+                : Optional.of(StepWords.of(step, proof.rail()));
+    }
+
+    /** Frames that name no part yet give way to what was injected, felt or seen after they were taken. */
+    private static boolean outdated(NextStep step, JobFile.Stored job, Advice advice) {
+        boolean wantsMore = step instanceof NextStep.GoCloser
+                || step instanceof NextStep.CheckLeads
+                || step instanceof NextStep.MorePower
+                || step instanceof NextStep.TurnOver
+                || step instanceof NextStep.LookElsewhere;
+        boolean named = advice.next().stream()
+                .findFirst()
+                .map(s -> s.action() == Action.REMOVE)
+                .orElse(false);
+        return wantsMore
+                && (named || job.sinceFrames().stream().anyMatch(o -> o instanceof Inject || o instanceof Warm));
+    }
+
+    /** Nothing was changed, nothing reads wrong, and the device works. */
+    private static Optional<Step> nothingFound(Advice advice, List<Observation> observations) {
+        boolean works = observations.stream()
+                .filter(Run.class::isInstance)
+                .reduce((a, b) -> b)
+                .map(o -> ((Run) o).finding().well())
+                .orElse(false);
+        boolean untouched = observations.stream()
+                .noneMatch(o -> o instanceof Change c && c.action().usuallyHot());
+        return works && untouched && advice.findings().stream().noneMatch(Finding::wrong)
+                ? Optional.of(StepWords.nothingFound())
+                : Optional.empty();
+    }
+
+    /** A repair of what was no short, all of it right again: start it, then hand it back. */
+    private static Optional<Step> mended(Advice advice) {
+        return advice.mending()
+                .filter(m -> m.readsWell() && (m.runs() || m.run().isEmpty()))
+                .map(m -> StepWords.mended(
+                        m.repair(), m.runs(), advice.stops().stream().anyMatch(s -> s.code() == Stop.Code.HOT_BOARD)));
     }
 
     private static Side firstSide(
@@ -251,8 +301,7 @@ public record SheetView(
         return wanted
                 ? proof.before()
                         .map(b -> new AgainReading(
-                                b.net().orElse("")
-                                        + b.ref().map(r -> " at " + r).orElse(""),
+                                Words.place(b),
                                 Words.plain(b.mode()),
                                 b.mode() == Observation.ReadMode.DIODE ? "V" : "Ω",
                                 Words.value(b)))

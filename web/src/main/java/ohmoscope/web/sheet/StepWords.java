@@ -2,6 +2,7 @@ package ohmoscope.web.sheet;
 
 import java.util.List;
 import java.util.Locale;
+import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.prove.NextStep;
 import ohmoscope.web.sheet.SheetView.Step;
 
@@ -35,6 +36,35 @@ final class StepWords {
         };
     }
 
+    /** @param runs whether the device has been started since; else that is left */
+    static Step mended(Change repair, boolean runs, boolean hot) {
+        return runs
+                ? new Step(
+                        "All that was wrong is right again. Hand it back.",
+                        Words.done(repair) + ", and every test that failed before has passed since.",
+                        "hand-back",
+                        repair.target(),
+                        AMPS)
+                : new Step(
+                        (hot ? "Let the board cool. Then put" : "Put")
+                                + " it together, start it, and say how it behaves.",
+                        "Every reading that was wrong is right since " + Words.done(repair)
+                                + ". Ask for what was unplugged before you suspect the repair.",
+                        "fill",
+                        "boots",
+                        AMPS);
+    }
+
+    /** Nothing that was read is wrong, and it works: it goes back as it is. */
+    static Step nothingFound() {
+        return new Step(
+                "No fault is found, and the device works. Hand it back.",
+                "Every reading is as a good board's or low by design, and the draw is normal.",
+                "hand-back",
+                "",
+                AMPS);
+    }
+
     static Step of(NextStep step, String rail) {
         if (step instanceof NextStep.Lift s) {
             String keep = s.neighbour()
@@ -58,8 +88,8 @@ final class StepWords {
                             + Words.plain(s.first().side()) + " side.",
                     "The heat reaches this side late and spread out: it starts on the other. "
                             + s.first().ref() + " is the likeliest there.",
-                    "none",
-                    "",
+                    "fill",
+                    "warm ",
                     AMPS);
         }
         if (step instanceof NextStep.LookElsewhere s) {
@@ -83,9 +113,9 @@ final class StepWords {
             String both = s.second().map(p -> " and " + p.ref()).orElse("");
             return new Step(
                     "Go closer to " + s.first().ref() + both + ".",
-                    "The place is known, the part is not yet: look again from half the distance, or pulse the supply.",
-                    "none",
-                    "",
+                    "The place is known, the part is not yet: look again from half the distance, or pulse the supply, and say which is warm.",
+                    "fill",
+                    "warm ",
                     AMPS);
         }
         if (step instanceof NextStep.CheckLeads) {
@@ -93,8 +123,8 @@ final class StepWords {
                     "Check where the probes sit.",
                     "Leads and series parts explain the whole resistance. Set the hot lead on the live end of a " + rail
                             + " capacitor, and look again.",
-                    "none",
-                    "",
+                    "fill",
+                    "inj " + rail + " 1V 2A ",
                     AMPS);
         }
         if (step instanceof NextStep.MorePower s) {
@@ -102,25 +132,25 @@ final class StepWords {
                     "Raise the current and look again.",
                     "Nothing stands out of the noise at " + Eng.prefixed(s.watts(), "W", 2)
                             + ". Four times the heat needs twice the current.",
-                    "none",
-                    "",
+                    "fill",
+                    "inj " + rail + " 1V ",
                     AMPS);
         }
         if (step instanceof NextStep.ReadAgain s) {
             return new Step(
-                    "Let it cool, then read " + rail + " again.",
-                    "Same point, same mode as before " + s.target() + " was taken off"
+                    s.after().heat() ? "Let it cool, then read " + rail + " again." : "Read " + rail + " again.",
+                    "Same point, same mode as before " + Words.done(s.after())
                             + s.before().map(b -> ": it read " + Words.value(b)).orElse("") + ".",
                     "again",
-                    s.target(),
+                    s.after().target(),
                     List.of("Battery still out. Wait until a finger can rest on the board."));
         }
         if (step instanceof NextStep.StillThere s) {
             return new Step(
-                    "The short is still there. Put " + s.target() + " back if it was whole.",
+                    "The short is still there." + putBack(s.after()),
                     "The same reading has not moved. Inject and look again: the next suspect, or a second fault.",
                     "again",
-                    s.target(),
+                    s.after().target(),
                     AMPS);
         }
         if (step instanceof NextStep.LetCool) {
@@ -133,11 +163,16 @@ final class StepWords {
         }
         if (step instanceof NextStep.HandBack s) {
             return new Step(
-                    rail + " is clear. Prove it under power, then hand back.",
-                    s.target()
-                            + " was the fault: the same reading is in range. Supply at a low limit first: milliamps, not amps.",
-                    "hand-back",
-                    s.target(),
+                    s.runs()
+                            ? rail + " is clear and the device works. Hand it back."
+                            : rail
+                                    + " is clear. Prove it under power: put it together, start it, and say how it behaves.",
+                    s.repair().target() + " was the fault: the same reading is in range."
+                            + (s.runs()
+                                    ? ""
+                                    : " Supply at a low limit first: milliamps, not amps. Then outside power without the battery, then with it."),
+                    s.runs() ? "hand-back" : "fill",
+                    s.runs() ? s.repair().target() : "boots",
                     AMPS);
         }
         return new Step(
@@ -146,5 +181,13 @@ final class StepWords {
                 "none",
                 "",
                 AMPS);
+    }
+
+    private static String putBack(Change change) {
+        return switch (change.action()) {
+            case REMOVED -> " Put " + change.target() + " back if it was whole.";
+            case DISCONNECTED, SEPARATED -> " " + change.target() + " is not to blame: plug it back later.";
+            default -> "";
+        };
     }
 }

@@ -2,6 +2,7 @@ package ohmoscope.web.sheet;
 
 import java.util.Locale;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.evidence.EntryLine;
@@ -47,46 +48,100 @@ public final class Words {
         return words.substring(0, 1).toUpperCase(Locale.ROOT) + words.substring(1);
     }
 
-    /** What was entered, short, as it stands in the evidence column. */
+    /** What was entered, short, as it stands in the evidence column; typed into the entry line it makes that entry again. */
     public static String headline(Observation observation) {
         if (observation instanceof Read o) {
-            return (place(o) + " " + (value(o) + " " + letter(o.mode())).trim().replace(' ', '\u00a0'));
+            return (place(o) + " " + (shown(o) + " " + letter(o.mode())).trim().replace(' ', '\u00a0'));
         }
         if (observation instanceof Look o) {
             return o.target() + " " + plain(o.finding());
         }
         if (observation instanceof Inject o) {
-            return o.net() + " "
-                    + o.volts().stream()
-                            .mapToObj(v -> Eng.fixed(v, 3) + " V ")
-                            .findFirst()
-                            .orElse("")
-                    + o.amps().stream()
-                            .mapToObj(a -> Eng.fixed(a, 2) + " A")
-                            .findFirst()
-                            .orElse("");
+            String set = volts(o.setVolts(), 2) + amps(o.limitAmps(), 1);
+            String then = volts(o.volts(), 3) + amps(o.amps(), 2);
+            return "inj " + o.net() + set + (then.isEmpty() ? "" : " →" + then);
         }
         if (observation instanceof Power o) {
-            return o.volts().stream()
-                            .mapToObj(v -> Eng.fixed(v, 2) + " V ")
-                            .findFirst()
-                            .orElse("")
-                    + o.amps().stream()
-                            .mapToObj(a -> Eng.fixed(a, 2) + " A")
-                            .findFirst()
-                            .orElse("");
+            return plain(o.from())
+                    + o.net().or(o::port).map(w -> " " + w).orElse("")
+                    + volts(o.volts(), 2)
+                    + amps(o.amps(), 2);
         }
         if (observation instanceof Change o) {
             return o.target() + " " + plain(o.action());
         }
         if (observation instanceof Warm o) {
-            return (o.nothing() ? "nothing warm" : o.ref().orElse("a place") + " warm")
+            return (o.nothing()
+                            ? "nothing warm"
+                            : "warm" + o.ref().or(() -> at(o)).map(w -> " " + w).orElse(""))
                     + o.deltaK().stream()
-                            .mapToObj(k -> " +" + Eng.significant(k, 2) + " K")
+                            .mapToObj(k -> " +" + Eng.significant(k, 2) + "\u00a0K")
                             .findFirst()
                             .orElse("");
         }
-        return plain(((Run) observation).finding());
+        Run run = (Run) observation;
+        return run.what().map(w -> "missing " + w).orElse(plain(run.finding()));
+    }
+
+    private static Optional<String> at(Warm warm) {
+        return warm.xMm().isPresent() && warm.yMm().isPresent()
+                ? Optional.of(Eng.fixed(warm.xMm().getAsDouble(), 1) + ","
+                        + Eng.fixed(warm.yMm().getAsDouble(), 1))
+                : Optional.empty();
+    }
+
+    private static String volts(OptionalDouble volts, int decimals) {
+        return volts.stream()
+                .mapToObj(v -> " " + Eng.fixed(v, decimals) + "\u00a0V")
+                .findFirst()
+                .orElse("");
+    }
+
+    private static String amps(OptionalDouble amps, int decimals) {
+        return amps.stream()
+                .mapToObj(a -> " " + Eng.fixed(a, decimals) + "\u00a0A")
+                .findFirst()
+                .orElse("");
+    }
+
+    /** A change as something that was done, such as {@code C22 was taken off}. */
+    public static String done(Change change) {
+        return change.target()
+                + switch (change.action()) {
+                    case REMOVED -> " was taken off";
+                    case FITTED -> " was fitted";
+                    case REPLACED -> " was replaced";
+                    case DISCONNECTED -> " was unplugged";
+                    case CONNECTED -> " was plugged in";
+                    case SEPARATED -> " was separated";
+                    case CLEANED -> " was cleaned";
+                };
+    }
+
+    /** What was tested, without the outcome. */
+    public static String tested(Observation observation) {
+        if (observation instanceof Read o) {
+            return plain(o.mode()) + ", " + place(o);
+        }
+        if (observation instanceof Power o) {
+            return "draw from the " + plain(o.from())
+                    + o.battery().map(b -> ", battery " + plain(b)).orElse("");
+        }
+        return "how it behaves";
+    }
+
+    /** The outcome of a test, without where. */
+    public static String outcome(Observation observation) {
+        if (observation instanceof Read o) {
+            return value(o);
+        }
+        if (observation instanceof Power o) {
+            return (volts(o.volts(), 2)
+                            + amps(o.amps(), 2)
+                            + o.shape().map(s -> ", " + plain(s)).orElse(""))
+                    .strip();
+        }
+        return headline(observation);
     }
 
     /** Where a reading was taken. */
@@ -94,17 +149,38 @@ public final class Words {
         if (read.across().isPresent()) {
             return "across " + read.across().get();
         }
-        return read.ref().isPresent() && read.net().isPresent()
-                ? read.net().get() + " at " + read.ref().get()
-                : read.net().or(read::ref).orElse("?");
+        String to = read.to().map(n -> " to " + n).orElse("");
+        String ref =
+                read.ref().map(r -> r + read.pin().map(p -> "." + p).orElse("")).orElse("");
+        return (read.net().isPresent()
+                        ? read.net().get() + (ref.isEmpty() ? "" : " at " + ref)
+                        : ref.isEmpty() ? "?" : ref)
+                + to;
     }
 
     private static String letter(ReadMode mode) {
         return switch (mode) {
             case DIODE -> "d";
-            case CONTINUITY -> "beep";
+            case CONTINUITY -> "c";
+            case VOLTS_AC -> "vac";
             default -> "";
         };
+    }
+
+    /** The mode as it is typed between place and number. */
+    static String typed(ReadMode mode) {
+        return switch (mode) {
+            case DIODE -> " d ";
+            case OHMS -> " ohm ";
+            case CONTINUITY -> " c ";
+            case VOLTS -> " v ";
+            case VOLTS_AC -> " vac ";
+        };
+    }
+
+    /** A bare beep is a word, not a number of ohms. */
+    private static String shown(Read read) {
+        return read.mode() == ReadMode.OHMS && read.value().isEmpty() ? value(read) + " ohm" : value(read);
     }
 
     public static String value(Read read) {
@@ -118,6 +194,9 @@ public final class Words {
     public static String value(Read read, double value) {
         if (Double.isInfinite(value)) {
             return "over range";
+        }
+        if (read.mode() == ReadMode.CONTINUITY && (value == 0 || value == 1)) {
+            return value == 0 ? "no beep" : "beep";
         }
         return switch (read.mode()) {
             case DIODE -> Eng.fixed(value, 3) + " V";
@@ -178,7 +257,7 @@ public final class Words {
             return o.target() + " " + plain(o.action()) + (o.heat() ? ", with heat" : "");
         }
         if (observation instanceof Inject o) {
-            return "injected into " + o.net() + ": " + headline(o).replaceFirst("^\\S+ ", "");
+            return "injected into " + o.net() + ": " + headline(o).replaceFirst("^inj \\S+ ", "");
         }
         return headline(observation);
     }

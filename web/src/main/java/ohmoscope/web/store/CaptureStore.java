@@ -5,6 +5,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
@@ -29,6 +30,7 @@ public class CaptureStore {
     private static final String ANY = "select exists (select 1 from capture where job_id = :job)";
     private static final String OF_JOB = """
         select c.id, c.name, c.side, c.width, c.height, c.kelvin_per_count, c.kelvin_at_zero, c.netd_k, c.emissivity,
+               c.taken_at,
                (select r.pairs from registration r where r.capture_id = c.id order by r.id desc limit 1) as pairs
           from capture c
          where c.job_id = :job
@@ -55,8 +57,12 @@ public class CaptureStore {
         this.dataSource = dataSource;
     }
 
-    /** A stored capture: its row's id and what a bundle would hold of it. */
-    public record Stored(long id, CaptureSpec spec, FrameSource frames) {
+    /**
+     * A stored capture: its row's id and what a bundle would hold of it.
+     *
+     * @param takenAt when it was taken in; the hour of the import for what came with the job
+     */
+    public record Stored(long id, CaptureSpec spec, FrameSource frames, Instant takenAt) {
         public Capture capture() {
             return new Capture(spec, frames);
         }
@@ -84,7 +90,7 @@ public class CaptureStore {
                     row.emissivity,
                     RegistrationJson.read(row.pairs),
                     times);
-            captures.add(new Stored(row.id, spec, () -> new StoredFrames(row.id, spec)));
+            captures.add(new Stored(row.id, spec, () -> new StoredFrames(row.id, spec), row.takenAt));
         }
         return captures;
     }
@@ -107,7 +113,8 @@ public class CaptureStore {
             double kelvinAtZero,
             OptionalDouble netdK,
             OptionalDouble emissivity,
-            String pairs) {}
+            String pairs,
+            Instant takenAt) {}
 
     private static Row row(ResultSet row, int index) throws SQLException {
         return new Row(
@@ -120,7 +127,8 @@ public class CaptureStore {
                 row.getDouble("kelvin_at_zero"),
                 optional(row, "netd_k"),
                 optional(row, "emissivity"),
-                row.getString("pairs"));
+                row.getString("pairs"),
+                row.getTimestamp("taken_at").toInstant());
     }
 
     private static OptionalDouble optional(ResultSet row, String column) throws SQLException {

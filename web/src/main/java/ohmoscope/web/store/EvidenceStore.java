@@ -25,8 +25,10 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class EvidenceStore {
     private static final String OF_JOB = """
-        select e.place, e.document, e.recorded_at, e.recorded_by, e.supersedes is not null as corrected
+        select e.place, e.document, e.recorded_at, e.recorded_by, e.supersedes is not null as corrected,
+               coalesce(made.recorded_at, e.recorded_at) as made_at
           from evidence e
+          left join evidence made on made.job_id = e.job_id and made.seq = e.place
          where e.job_id = :job
            and e.kind <> 'withdrawn'
            and not exists (select 1 from evidence later where later.supersedes = e.id)
@@ -73,10 +75,12 @@ public class EvidenceStore {
      * An observation and when it was recorded by whom.
      *
      * @param corrected whether it took the place of another
+     * @param madeAt when the first of those in its place was recorded
      */
-    public record Entry(Observation observation, Instant recordedAt, String recordedBy, boolean corrected) {
+    public record Entry(
+            Observation observation, Instant recordedAt, String recordedBy, boolean corrected, Instant madeAt) {
         public Entry(Observation observation, Instant recordedAt, String recordedBy) {
-            this(observation, recordedAt, recordedBy, false);
+            this(observation, recordedAt, recordedBy, false, recordedAt);
         }
     }
 
@@ -86,19 +90,21 @@ public class EvidenceStore {
                 jdbc.sql(OF_JOB).param("job", jobId).query(EvidenceStore::raw).list();
         List<Entry> entries = new ArrayList<>();
         for (Raw row : rows) {
-            entries.add(new Entry(ObservationJson.read(row.document()), row.at(), row.by(), row.corrected()));
+            entries.add(
+                    new Entry(ObservationJson.read(row.document()), row.at(), row.by(), row.corrected(), row.madeAt()));
         }
         return entries;
     }
 
-    private record Raw(String document, Instant at, String by, boolean corrected) {}
+    private record Raw(String document, Instant at, String by, boolean corrected, Instant madeAt) {}
 
     private static Raw raw(ResultSet row, int index) throws SQLException {
         return new Raw(
                 row.getString("document"),
                 row.getTimestamp("recorded_at").toInstant(),
                 row.getString("recorded_by"),
-                row.getBoolean("corrected"));
+                row.getBoolean("corrected"),
+                row.getTimestamp("made_at").toInstant());
     }
 
     /** The number that the next entry gets; holds the job until the transaction ends, so that two technicians get two. */

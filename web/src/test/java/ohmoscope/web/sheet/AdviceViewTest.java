@@ -67,7 +67,8 @@ class AdviceViewTest {
                 job.bundle(),
                 job.entries(),
                 Optional.of(new Intake("fat battery", "", "", List.of("swollen-cell", "liquid"))),
-                job.board());
+                job.board(),
+                List.of());
         assertThat(AdviceView.stops(swollen, open.advice()))
                 .extracting(AdviceView.StopLine::code)
                 .containsExactly("cell", "liquid");
@@ -78,7 +79,8 @@ class AdviceViewTest {
                 looked.job().bundle(),
                 looked.job().entries(),
                 Optional.of(new Intake("", "", "", List.of("liquid"))),
-                looked.job().board());
+                looked.job().board(),
+                List.of());
         assertThat(AdviceView.stops(dried, looked.advice()))
                 .as("it has been looked at")
                 .isEmpty();

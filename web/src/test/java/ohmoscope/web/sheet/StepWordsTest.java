@@ -10,6 +10,8 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.prove.NextStep;
 import org.junit.jupiter.api.Test;
@@ -24,6 +26,8 @@ class StepWordsTest {
         return BOARD.part(ref).orElseThrow();
     }
 
+    private static final Change LIFTED = new Change(2, ChangeAction.REMOVED, "C3", true);
+
     private static Stream<NextStep> steps() {
         SourceEstimate at = new SourceEstimate(8.04, 5.12, Side.BOTTOM, 0.3, 0.3, 0.3, 0, 0.1, OptionalDouble.empty());
         return Stream.of(
@@ -33,10 +37,11 @@ class StepWordsTest {
                 new NextStep.GoCloser(part("C3"), Optional.of(part("C2"))),
                 new NextStep.LookElsewhere(at, Optional.of(part("R1"))),
                 new NextStep.Lift(part("C3"), 0.93, Optional.of(new NextStep.Neighbour(part("C4"), 2.44))),
-                new NextStep.ReadAgain("C3", Optional.of(Fixtures.diode(1, "VSYS", 0.003))),
-                new NextStep.StillThere("C3"),
-                new NextStep.LetCool("C3"),
-                new NextStep.HandBack("C3"));
+                new NextStep.ReadAgain(LIFTED, Optional.of(Fixtures.diode(1, "VSYS", 0.003))),
+                new NextStep.StillThere(LIFTED),
+                new NextStep.LetCool(LIFTED),
+                new NextStep.HandBack(LIFTED, false),
+                new NextStep.HandBack(LIFTED, true));
     }
 
     private static SheetView.Step words(NextStep step) {
@@ -49,7 +54,19 @@ class StepWordsTest {
         SheetView.Step words = words(step);
         assertThat(words.sentence()).endsWith(".").matches("[A-Z].*");
         assertThat(words.why()).endsWith(".");
-        assertThat(words.act()).isIn("lift", "again", "none", "prove", "power", "hand-back");
+        assertThat(words.act()).isIn("lift", "again", "none", "fill", "hand-back");
+    }
+
+    @Test
+    void whatIsColdNeedsNoCooling() {
+        Change unplugged = new Change(2, ChangeAction.DISCONNECTED, "J1", false);
+        assertThat(words(new NextStep.ReadAgain(LIFTED, Optional.empty())).sentence())
+                .isEqualTo("Let it cool, then read VSYS again.");
+        assertThat(words(new NextStep.ReadAgain(unplugged, Optional.empty())).sentence())
+                .isEqualTo("Read VSYS again.");
+        assertThat(words(new NextStep.ReadAgain(unplugged, Optional.empty())).why())
+                .isEqualTo("Same point, same mode as before J1 was unplugged.");
+        assertThat(words(new NextStep.StillThere(unplugged)).sentence()).contains("J1 is not to blame");
     }
 
     @ParameterizedTest

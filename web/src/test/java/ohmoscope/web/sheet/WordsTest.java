@@ -16,6 +16,7 @@ import ohmoscope.web.entry.Bench;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class WordsTest {
     private final Board board = Fixtures.board();
@@ -47,6 +48,49 @@ class WordsTest {
         assertThat(Words.echo(read)).isEqualTo("VSYS at C1, diode: 0.003 V");
         Observation open = Fixtures.read(1, ReadMode.OHMS, "VSYS", "C1", OptionalDouble.empty());
         assertThat(Words.headline(open)).contains("over\u00a0range");
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "C1 d .0034",
+                "VSYS at C1 d 0.41 black",
+                "C1.1 d OL",
+                "across R1 ohm OL",
+                "across R1 4k7",
+                "VSYS ohm 0.8",
+                "VSYS beep",
+                "C1 no beep",
+                "C1 c 12",
+                "TP1 v 5.02 charger",
+                "VSYS v 4.2 to VIN bench",
+                "VSYS vac 0.02",
+                "look U1 pins touching",
+                "charger U1 5.1V 40mA",
+                "bench VSYS 4V 3A collapse",
+                "inj VSYS 1V 2A 31mV 2.00A",
+                "inj VSYS 1V 2A",
+                "warm U1 2.4K",
+                "warm 12.5,30 2.4K",
+                "nothing warm",
+                "removed C4 cold",
+                "unplugged battery",
+                "plugged battery",
+                "separated upper",
+                "does not charge",
+                "missing radio"
+            })
+    void whatPagesPrintTheEntryLineReads(String text) {
+        EntryLine line = new EntryLine(board);
+        String printed = Words.headline(entry(line, text));
+        assertThat(Words.headline(entry(line, printed))).as(text).isEqualTo(printed);
+        assertThat(entry(line, printed)).as(printed).hasSameClassAs(entry(line, text));
+    }
+
+    private static Observation entry(EntryLine line, String text) {
+        EntryLine.Parsed parsed = line.parse(text, 4);
+        assertThat(parsed).as(text).isInstanceOf(EntryLine.Parsed.Entry.class);
+        return ((EntryLine.Parsed.Entry) parsed).observation();
     }
 
     @Test
@@ -85,10 +129,10 @@ class WordsTest {
                 new NextStep.CheckLeads(),
                 new NextStep.TurnOver(part),
                 new NextStep.GoCloser(part, Optional.of(part)),
-                new NextStep.ReadAgain("C3", Optional.empty()),
-                new NextStep.StillThere("C3"),
-                new NextStep.LetCool("C3"),
-                new NextStep.HandBack("C3"))) {
+                new NextStep.ReadAgain(Fixtures.removed(2, "C3"), Optional.empty()),
+                new NextStep.StillThere(Fixtures.removed(2, "C3")),
+                new NextStep.LetCool(Fixtures.removed(2, "C3")),
+                new NextStep.HandBack(Fixtures.removed(2, "C3"), false))) {
             SheetView.Step words = StepWords.of(step, "VSYS");
             assertThat(words.sentence()).endsWith(".");
             assertThat(words.cautions()).isNotEmpty();

@@ -1,0 +1,168 @@
+package ohmoscope.core.diagnose;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.diagnose.Sign.Says;
+import ohmoscope.core.diagnose.Timeline.Moment;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.BatteryState;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.evidence.Observation.Run;
+
+/**
+ * What was wrong before the last repair, each with what the same test says since: a repair is proven where it was wrong
+ * before, in the way it was wrong.
+ *
+ * @param repair the last part taken off, put in, replaced or cleaned
+ * @param run how the device behaved when it was last tried since
+ */
+public record Mending(Change repair, List<Wrong> wrongs, Optional<Run> run) {
+    /** What was tested. */
+    public enum Test {
+        UNPOWERED,
+        POWERED,
+        ACROSS,
+        DRAW,
+        RUN
+    }
+
+    /**
+     * One thing that was wrong.
+     *
+     * @param place the net, part or port; empty for the whole device
+     * @param before the last entry before the repair that said so
+     * @param after the last entry since that tells; empty when nobody has tried again
+     * @param right whether that one says that all is well
+     */
+    public record Wrong(Test test, String place, Observation before, Optional<Observation> after, boolean right) {}
+
+    public Mending {
+        wrongs = List.copyOf(wrongs);
+    }
+
+    /** Whether all that was wrong has been seen to be right. */
+    public boolean proven() {
+        return !wrongs.isEmpty() && wrongs.stream().allMatch(Wrong::right);
+    }
+
+    /** Whether every reading and draw that was wrong is right; the device need not have been started. */
+    public boolean readsWell() {
+        return !wrongs.isEmpty() && wrongs.stream().allMatch(w -> w.right() || w.test() == Test.RUN);
+    }
+
+    /** Whether the device has been seen to work since. */
+    public boolean runs() {
+        return run.map(r -> r.finding().well()).orElse(false);
+    }
+
+    /** What nobody has tried again. */
+    public List<Wrong> missing() {
+        return wrongs.stream().filter(w -> w.after().isEmpty()).toList();
+    }
+
+    /** What is wrong still. */
+    public List<Wrong> remaining() {
+        return wrongs.stream().filter(w -> w.after().isPresent() && !w.right()).toList();
+    }
+
+    /** Empty while nothing has been repaired. */
+    static Optional<Mending> of(Timeline timeline, RailBook book) {
+        Optional<Change> repair = timeline.all(Change.class)
+                .filter(c -> c.action().usuallyHot() || c.heat())
+                .reduce((a, b) -> b);
+        return repair.map(change -> new Mending(
+                change,
+                wrongs(timeline, book, firstOfRepair(timeline, change)),
+                timeline.all(Run.class).filter(r -> r.seq() > change.seq()).reduce((a, b) -> b)));
+    }
+
+    /** Taking off, fitting and replacing the same part are one repair. */
+    private static Change firstOfRepair(Timeline timeline, Change last) {
+        return timeline.all(Change.class)
+                .filter(c -> c.target().equals(last.target()) && c.action().usuallyHot())
+                .findFirst()
+                .orElse(last);
+    }
+
+    private record Key(Test test, String place) {}
+
+    /** One entry as a test with its verdict. */
+    private record Tried(Key key, Observation entry, boolean right) {}
+
+    private static List<Wrong> wrongs(Timeline timeline, RailBook book, Change repair) {
+        Map<Integer, Sign> signs = Stream.concat(book.outdated().stream(), book.inForce().stream())
+                .collect(Collectors.toMap(Sign::seq, Function.identity(), (a, b) -> b));
+        Map<Key, Tried> before = new LinkedHashMap<>();
+        Map<Key, Tried> after = new LinkedHashMap<>();
+        for (Moment moment : timeline.moments()) {
+            boolean earlier = moment.seq() < repair.seq();
+            tried(timeline, moment, Optional.ofNullable(signs.get(moment.seq())))
+                    .ifPresent(t -> (earlier ? before : after).put(t.key(), t));
+        }
+        List<Wrong> wrongs = new ArrayList<>();
+        before.values().stream()
+                .filter(t -> !t.right())
+                .forEach(t -> wrongs.add(new Wrong(
+                        t.key().test(),
+                        t.key().place(),
+                        t.entry(),
+                        Optional.ofNullable(after.get(t.key())).map(Tried::entry),
+                        Optional.ofNullable(after.get(t.key()))
+                                .map(Tried::right)
+                                .orElse(false))));
+        return wrongs;
+    }
+
+    private static Optional<Tried> tried(Timeline timeline, Moment moment, Optional<Sign> sign) {
+        if (moment.observation() instanceof Read read) {
+            return read(timeline, read, sign);
+        }
+        if (moment.observation() instanceof Power power) {
+            boolean battery = power.battery()
+                    .map(b -> b == BatteryState.IN)
+                    .orElse(moment.state().battery());
+            return Draw.of(timeline.board(), timeline.tree(), power)
+                    .map(d -> new Tried(new Key(Test.DRAW, battery ? Timeline.BATTERY : ""), power, d == Draw.NORMAL));
+        }
+        if (moment.observation() instanceof Run run) {
+            return Optional.of(
+                    new Tried(new Key(Test.RUN, ""), run, run.finding().well()));
+        }
+        return Optional.empty();
+    }
+
+    private static Optional<Tried> read(Timeline timeline, Read read, Optional<Sign> sign) {
+        if (read.across().isPresent()) {
+            Optional<Part> part = timeline.board().part(read.across().get());
+            return part.filter(p -> read.power().isEmpty())
+                    .map(p -> new Tried(
+                            new Key(Test.ACROSS, p.ref()),
+                            read,
+                            Findings.acrossCode(timeline.board(), read, p).isEmpty()));
+        }
+        boolean powered = read.mode() == ReadMode.VOLTS;
+        return timeline.netOf(read)
+                .filter(net -> powered || sign.isPresent())
+                .map(net -> new Tried(
+                        new Key(powered ? Test.POWERED : Test.UNPOWERED, net),
+                        read,
+                        sign.map(s -> !wrong(s.says())).orElse(true)));
+    }
+
+    private static boolean wrong(Says says) {
+        return switch (says) {
+            case SHORTED, LOW, ABSENT, HALF, BACKFED, INTO_GROUND, NO_CONTACT -> true;
+            case GOOD, BY_DESIGN, CLEAR, HIGH, PRESENT -> false;
+        };
+    }
+}

@@ -1,0 +1,180 @@
+package ohmoscope.web;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.PlaywrightException;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import ohmoscope.bench.demo.DemoJobs;
+import ohmoscope.web.analysis.AnalysisRunner;
+import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.imports.BundleImporter;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/**
+ * Every demo job from the shelf to its hand-back page: the technician presses what the page offers, and types what the
+ * page begins, with the numbers that a meter on this board would show.
+ */
+class DemoWalkTest extends InBrowser {
+    private static final int MOST_STEPS = 18;
+    private static final Pattern PART_OFF = Pattern.compile("(?:removed|replaced|fitted|unplugged) (\\S+)");
+
+    /**
+     * A demo job and what is really wrong with it.
+     *
+     * @param part the faulty part; empty when there is none
+     * @param wrongNet the net that reads wrong until it is mended
+     * @param handedBack what the report must say was wrong
+     */
+    record Walk(String job, String part, String wrongNet, String handedBack) {
+        @Override
+        public String toString() {
+            return job;
+        }
+    }
+
+    private static Stream<Walk> walks() {
+        return Stream.of(
+                        new Walk("K-0417", "C22", "VMAIN", "The capacitor C22 (10u) on the top side shorted VMAIN"),
+                        new Walk("K-0418", "U4", "VBAT", "The chip U4 (modem) on the top side shorted VBAT"),
+                        new Walk("K-0419", "C74", "VSYS", "The capacitor C74 (10u) on the bottom side shorted VSYS"),
+                        new Walk("K-0420", "C64", "VBAT", "The capacitor C64 (10u) on the top side shorted VBAT"),
+                        new Walk("K-0421", "C40", "VMAIN", "The capacitor C40 (10u) on the top side shorted VMAIN"),
+                        new Walk("K-0422", "C74", "VBAT", "The capacitor C74"),
+                        new Walk("K-0423", "C60", "VSYS", "The capacitor C60 (10u) on the bottom side shorted VSYS"),
+                        new Walk("K-0424", "D1", "VBUS", "The clamp D1 (clamp) on the top side shorted VBUS"),
+                        new Walk("K-0425", "J1", "VBUS", "J1: the port is damaged"),
+                        new Walk("K-0426", "R2", "CHVDD", "R2 open"),
+                        new Walk("K-0427", "Q4", "VCELL", "Q4 leaking"),
+                        new Walk("K-0428", "C15", "V3AON", "The capacitor C15"),
+                        new Walk("K-0429", "", "", "Nothing. What reads low here does so by design."),
+                        new Walk("K-0430", "C6", "", "C6: what belongs there is not fitted"))
+                .filter(w ->
+                        System.getenv("WALKS") == null || System.getenv("WALKS").contains(w.job()));
+    }
+
+    /** What a mended board of these makes carries when it is fed, volts. */
+    private static final Map<String, String> VOLTS = Map.of(
+            "CHVDD", "18.9", "VCELL", "0.3", "V3AON", "3.31", "PLDO", "3.3", "VSYS", "4.8", "VBUS", "5.1", "VBUSF",
+            "5.0", "VBAT", "0.1", "VCHG", "5.0");
+
+    private boolean mended;
+
+    @ParameterizedTest
+    @MethodSource("walks")
+    void typingWhatThePageSuggestsEndsInARightReport(Walk walk) throws Exception {
+        page.setDefaultTimeout(20_000);
+        taken(walk.job());
+        mended = walk.part().isEmpty();
+        StringBuilder told = new StringBuilder();
+        go("/jobs/" + walk.job());
+        for (int i = 0; i < MOST_STEPS && !done(); i++) {
+            told.append('\n').append(page.locator(".next .s").textContent());
+            try {
+                step(walk);
+            } catch (PlaywrightException stuck) {
+                throw new AssertionError("no way on: " + told, stuck);
+            }
+        }
+        assertThat(done()).as("%s", told).isTrue();
+        leaving(() -> page.locator(".next a.btn-act").click());
+        assertThat(page.locator(".wrong")).containsText(walk.handedBack());
+        String state = walk.part().isEmpty() ? "No fault was found" : "Proven";
+        assertThat(page.locator(".proof")).containsText(state);
+        assertThat(page.locator(".before-back .stop")).hasCount(0);
+        afterwards(walk, state);
+    }
+
+    /** The battery goes back in, it boots, it charges: that is no other repair. */
+    private void afterwards(Walk walk, String state) {
+        go("/jobs/" + walk.job());
+        for (String line : List.of("plugged battery", "boots", "charges")) {
+            enter(line);
+        }
+        assertThat(page.locator(".next .s")).containsText("Hand it back");
+        go("/jobs/" + walk.job() + "/hand-back");
+        assertThat(page.locator(".wrong")).containsText(walk.handedBack());
+        assertThat(page.locator(".proof")).containsText(state);
+    }
+
+    private void taken(String number) throws Exception {
+        DemoJobs.Demo demo = DemoJobs.all().stream()
+                .filter(d -> d.id().equals(number))
+                .findFirst()
+                .orElseThrow();
+        long id = server.bean(BundleImporter.class).add(demo.bundle().get(), "bench", share -> true);
+        server.bean(JobFile.class).refreshState(id);
+        server.bean(AnalysisRunner.class).request(id);
+    }
+
+    private boolean done() {
+        assertThat(page.locator("#progress progress")).hasCount(0);
+        return page.locator(".next > a.btn-act").count() > 0;
+    }
+
+    private void step(Walk walk) {
+        Locator lift = page.locator(".next form input[name=ref]");
+        if (lift.count() > 0) {
+            mended |= lift.getAttribute("value").equals(walk.part());
+            leaving(() -> page.locator(".next form .btn-act").first().click());
+        } else if (page.locator("#again").count() > 0) {
+            page.locator("#again").fill(mended ? good() : "0.004");
+            leaving(() -> page.locator(".again .btn-act").click());
+        } else {
+            page.locator(".next > button[data-do=fill]").click();
+            enter(answered(page.locator("#line").inputValue(), walk));
+        }
+    }
+
+    /** In the mode that is asked for. */
+    private String good() {
+        return page.locator(".again .row-input span").textContent().contains("V") ? "0.44" : "2300";
+    }
+
+    private String answered(String begun, Walk walk) {
+        Matcher changed = PART_OFF.matcher(begun);
+        if (changed.find()) {
+            mended |= changed.group(1).equals(walk.part());
+            return begun;
+        }
+        String place = begun.trim().split(" ")[0];
+        boolean wrong = !mended && place.equals(walk.wrongNet());
+        if (begun.startsWith("across")) {
+            return begun + "10.2";
+        }
+        if (begun.startsWith("look")) {
+            return begun + "clean";
+        }
+        if (begun.startsWith("inj")) {
+            return begun + (mended ? "1V 2mA" : "47mV 2A");
+        }
+        if (begun.equals("warm ")) {
+            return begun + walk.part() + " 2.8K";
+        }
+        if (begun.startsWith("charger") || begun.startsWith("bench")) {
+            return begun + "19.1V 0.93A rising on";
+        }
+        if (begun.contains(" v ")) {
+            return begun + (wrong ? "0.02" : VOLTS.getOrDefault(place, "5"));
+        }
+        if (begun.contains(" d ")) {
+            return begun + (wrong ? "0.004" : "0.44");
+        }
+        return begun;
+    }
+
+    /** Keeps a line as a technician does, and waits until the page shows what it came to. */
+    private void enter(String line) {
+        int before = page.locator(".ev .seq").count();
+        page.locator("#line").fill(line);
+        page.locator("#line").press("Enter");
+        page.waitForFunction("n => document.querySelectorAll('.ev .seq').length > n", before);
+        assertThat(page.locator("#line")).hasValue("");
+    }
+}
