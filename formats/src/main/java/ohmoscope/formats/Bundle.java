@@ -32,6 +32,11 @@ public record Bundle(
         List<Capture> captures,
         List<Observation> observations,
         Map<String, String> traces) {
+    /** A long job has sixty entries. */
+    public static final int MOST_OBSERVATIONS = 5_000;
+
+    private static final int MOST_CAPTURES = 500;
+
     /** What is left for a part that was off while the short stayed: the reading may have been wrong. */
     private static final double INNOCENT = 0.02;
 
@@ -67,6 +72,8 @@ public record Bundle(
             }
         }
         observations = List.copyOf(observations);
+        Check.atMost("observations", observations.size(), MOST_OBSERVATIONS);
+        Check.atMost("captures", captures.size(), MOST_CAPTURES);
         for (int i = 1; i < observations.size(); i++) {
             if (observations.get(i).seq() <= observations.get(i - 1).seq()) {
                 throw new InvalidMember(

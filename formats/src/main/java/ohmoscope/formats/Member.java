@@ -10,6 +10,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.Function;
+import ohmoscope.core.board.Check;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.StreamReadFeature;
 import tools.jackson.databind.DeserializationFeature;
@@ -18,7 +19,8 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** A JSON object with the path that leads to it, for reading members with errors that name them. */
 final class Member {
-    private static final int MAX_JSON_BYTES = 64 << 20;
+    private static final int MAX_JSON_BYTES = 24 << 20;
+    private static final int MAX_TEXT = 4_000;
     private static final JsonMapper MAPPER = JsonMapper.builder()
             .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
             .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
@@ -37,7 +39,7 @@ final class Member {
     static Member root(InputStream json, Faults faults) throws IOException {
         byte[] bytes = json.readNBytes(MAX_JSON_BYTES + 1);
         if (bytes.length > MAX_JSON_BYTES) {
-            throw new BundleException(faults.file(), "", "is larger than 64 MB, which no description of a board is");
+            throw new BundleException(faults.file(), "", "is larger than 24 MB, which no description of a board is");
         }
         if (bytes.length == 0) {
             throw new BundleException(faults.file(), "", "is empty");
@@ -109,7 +111,14 @@ final class Member {
         if (!child.isString()) {
             throw new MemberException(at(name), "must be a string, was " + shown(child));
         }
-        return child.asString();
+        String text = child.asString();
+        if (text.length() > MAX_TEXT) {
+            throw new MemberException(at(name), "must not be longer than " + MAX_TEXT + " characters");
+        }
+        if (!Check.printable(text)) {
+            throw new MemberException(at(name), "holds control characters or half a character: write it again as text");
+        }
+        return text;
     }
 
     double number(String name) {

@@ -12,6 +12,9 @@ document.addEventListener("input", event => {
   if (event.target.id !== "line") {
     return;
   }
+  if (!/^\s*fix\s/i.test(event.target.value)) {
+    event.target.form.elements.seen.value = "";
+  }
   clearTimeout(timer);
   timer = setTimeout(() => echo(event.target), WAIT_MS);
   offer(event.target);
@@ -81,6 +84,7 @@ document.addEventListener("htmx:afterRequest", event => {
     clearTimeout(timer);
     asked++;
     line().value = "";
+    line().form.elements.seen.value = "";
     say(document.getElementById("echo"), "", true);
     document.getElementById("completions").textContent = "";
   }
@@ -89,6 +93,8 @@ document.addEventListener("htmx:afterRequest", event => {
 on("fill", button => {
   const input = line();
   input.value = button.dataset.fill;
+  // What is corrected is the entry as it was shown here, not what somebody else has made of it meanwhile.
+  input.form.elements.seen.value = button.dataset.version ?? "";
   input.focus();
   input.setSelectionRange(input.value.length, input.value.length);
   input.dispatchEvent(new Event("input", { bubbles: true }));

@@ -23,7 +23,18 @@ public record Board(
         List<Part> parts,
         List<TestPoint> testPoints,
         List<Fiducial> fiducials) {
+    /** Far more than any board in a bench's hands has; what is larger is no board. */
+    public static final int MOST_NETS = 20_000;
+
+    public static final int MOST_PARTS = 20_000;
+    public static final int MOST_PINS = 200_000;
+
     public Board {
+        Check.atMost("nets", nets.size(), MOST_NETS);
+        Check.atMost("parts", parts.size(), MOST_PARTS);
+        Check.atMost("testpoints", testPoints.size(), MOST_PARTS);
+        Check.atMost("fiducials", fiducials.size(), MOST_PARTS);
+        Check.atMost("pins", parts.stream().mapToInt(p -> p.pins().size()).sum(), MOST_PINS);
         Check.within("thickness_mm", thicknessMm, 0.05, 10);
         Check.within("copper_layers", copperLayers, 1, 64);
         Check.within("copper_um", copperUm, 1, 1000);

@@ -54,4 +54,28 @@ public final class Check {
         }
         return value;
     }
+
+    /** Whether a text can be stored and shown: no control characters but line ends and tabs, no half characters. */
+    public static boolean printable(String value) {
+        for (int i = 0; i < value.length(); i++) {
+            char c = value.charAt(i);
+            boolean pair = Character.isHighSurrogate(c)
+                    && i + 1 < value.length()
+                    && Character.isLowSurrogate(value.charAt(i + 1));
+            if (pair) {
+                i++;
+            } else if (Character.isSurrogate(c) || c < ' ' && c != '\n' && c != '\r' && c != '\t' || c == 0x7f) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** @return {@code count}, when no more than {@code most} */
+    public static int atMost(String member, int count, int most) {
+        if (count > most) {
+            throw new InvalidMember(member, "are " + count + "; at most " + most + " are taken");
+        }
+        return count;
+    }
 }

@@ -78,6 +78,30 @@ public final class Advisor {
     public Advice advise(Optional<String> rail, String account, List<Observation> observations, Schools schools) {
         Timeline timeline = Timeline.of(board, tree, observations);
         RailBook book = new RailBook(timeline, twin);
+        try {
+            return judged(rail, account, schools, timeline, book);
+        } catch (ArithmeticException unsettled) {
+            return notJudged(timeline, book, unsettled);
+        }
+    }
+
+    /** What can be told without the twin: single readings, and what must not be done. */
+    private static Advice notJudged(Timeline timeline, RailBook book, ArithmeticException why) {
+        return new Advice(
+                List.of(),
+                List.of(),
+                List.of(),
+                Stops.of(timeline, book),
+                new Survey(List.of()),
+                book.inForce(),
+                book.outdated(),
+                volts(timeline),
+                timeline.now(),
+                Mending.of(timeline, book),
+                Optional.of(String.valueOf(why.getMessage())));
+    }
+
+    private Advice judged(Optional<String> rail, String account, Schools schools, Timeline timeline, RailBook book) {
         Predictor predictor = new Predictor(board, twin);
         Likelihood likelihood = new Likelihood(timeline, predictor);
         Diagnosis diagnosis = new Diagnosis(suspected(timeline), likelihood, new Context(timeline, book, account));
@@ -100,7 +124,8 @@ public final class Advisor {
                 book.outdated(),
                 volts(timeline),
                 timeline.now(),
-                Mending.of(timeline, book));
+                Mending.of(timeline, book),
+                Optional.empty());
     }
 
     private static Map<String, Double> volts(Timeline timeline) {
@@ -135,7 +160,11 @@ public final class Advisor {
         if (before.isEmpty()) {
             return Map.of();
         }
-        Diagnosis diagnosis = diagnosis(account, before);
+        Optional<Diagnosis> settled = settled(account, before);
+        if (settled.isEmpty()) {
+            return Map.of();
+        }
+        Diagnosis diagnosis = settled.get();
         Map<String, Double> prior = new HashMap<>();
         Map<String, Double> posterior = new HashMap<>();
         for (Diagnosis.Weighted form : diagnosis.weighted()) {
@@ -157,6 +186,15 @@ public final class Advisor {
             leaning.put(ref, Math.max(1 / MOST_LEANING, Math.min(MOST_LEANING, ratio)));
         });
         return leaning;
+    }
+
+    /** Empty where the circuit cannot be computed. */
+    private Optional<Diagnosis> settled(String account, List<Observation> observations) {
+        try {
+            return Optional.of(diagnosis(account, observations));
+        } catch (ArithmeticException unsettled) {
+            return Optional.empty();
+        }
     }
 
     private Diagnosis diagnosis(String account, List<Observation> observations) {
@@ -208,7 +246,8 @@ public final class Advisor {
     /** How probable each part is what warms, given that something does. */
     private Map<String, Double> warming(String account, List<Observation> observations) {
         Map<String, Double> posterior = new HashMap<>();
-        diagnosis(account, observations).weighted().stream()
+        settled(account, observations).stream()
+                .flatMap(d -> d.weighted().stream())
                 .filter(form -> WARMING.contains(form.suspicion().code()))
                 .forEach(form -> posterior.merge(form.suspicion().target(), form.probability(), Double::sum));
         double sum = posterior.values().stream().mapToDouble(v -> v).sum();

@@ -93,8 +93,12 @@ public final class EntryLine {
         NO_VALUE,
         NO_SUCH_FINDING,
         NO_SUCH_ENTRY,
+        NO_LEADS,
         UNKNOWN_WORD
     }
+
+    /** The longest form has a dozen. */
+    private static final int MOST_WORDS = 60;
 
     /** What pages print between numbers and their units, and between what was set and what was shown. */
     private static final Pattern SPACED_UNIT =
@@ -111,7 +115,9 @@ public final class EntryLine {
             return new Parsed.NotUnderstood(Reason.EMPTY, "");
         }
         try {
-            return entry(words, seq);
+            return words.size() > MOST_WORDS
+                    ? new Parsed.NotUnderstood(Reason.UNKNOWN_WORD, words.get(MOST_WORDS))
+                    : entry(words, seq);
         } catch (Unclear unclear) {
             return new Parsed.NotUnderstood(unclear.reason, unclear.word);
         }
@@ -298,7 +304,7 @@ public final class EntryLine {
             if (lower.equals("at") && all.more()) {
                 ref = Optional.of(all.place());
             } else if ((lower.equals("leads") || lower.equals("lead")) && all.more()) {
-                leads = OptionalDouble.of(all.quantity().value());
+                leads = OptionalDouble.of(all.leads());
             } else if (unit == Unit.VOLTS) {
                 volts.add(quantity.get().value());
             } else if (unit == Unit.AMPS) {
@@ -551,9 +557,15 @@ public final class EntryLine {
             return netNamed(word).orElseThrow(() -> new Unclear(Reason.NO_SUCH_PLACE, word));
         }
 
-        Quantity quantity() throws Unclear {
+        double leads() throws Unclear {
             String word = next();
-            return Quantity.of(word).orElseThrow(() -> new Unclear(Reason.NO_VALUE, word));
+            double ohms = Quantity.of(word)
+                    .orElseThrow(() -> new Unclear(Reason.NO_VALUE, word))
+                    .value();
+            if (!Injection.leadsCanBe(ohms)) {
+                throw new Unclear(Reason.NO_LEADS, word);
+            }
+            return ohms;
         }
     }
 

@@ -30,6 +30,16 @@ public record Injection(
         leadSigmaOhms.ifPresent(v -> Check.within("lead_sigma_ohms", v, 0, 1000));
     }
 
+    /** Leads of less are a wrong number, and of more no leads; ohms, both together. */
+    public static final double LEAST_LEAD_OHMS = 1e-4;
+
+    public static final double MOST_LEAD_OHMS = 10;
+
+    /** Whether two leads can have this many ohms together. */
+    public static boolean leadsCanBe(double ohms) {
+        return ohms >= LEAST_LEAD_OHMS && ohms <= MOST_LEAD_OHMS;
+    }
+
     /** Of which no more is known than the net and, maybe, the leads. */
     public static Injection into(String net, OptionalDouble leadOhms) {
         return new Injection(

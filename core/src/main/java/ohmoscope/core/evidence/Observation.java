@@ -75,13 +75,16 @@ public sealed interface Observation {
             Optional<TraceShape> shape,
             Optional<PowerSource> power)
             implements Observation {
+        /** What a bundle may say; what is entered at the bench must be leads. */
+        private static final double MOST_LEAD_OHMS = 1000;
+
         public Inject {
             Check.text("net", net);
             finite("set_v", setVolts);
             finite("limit_a", limitAmps);
             finite("volts", volts);
             finite("amps", amps);
-            finite("lead_ohms", leadOhms);
+            leadOhms.ifPresent(v -> Check.within("lead_ohms", v, 0, MOST_LEAD_OHMS));
         }
     }
 

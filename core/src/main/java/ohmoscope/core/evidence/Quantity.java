@@ -27,8 +27,15 @@ record Quantity(double value, Unit unit) {
     /** The prefix or unit in the point's place. */
     private static final Pattern INSIDE = Pattern.compile("([0-9]+)([kKMmRrVv])([0-9]+)(v|a|ohms?|Ω)?");
 
+    /** Longer than any number that a meter shows. */
+    private static final int MOST_CHARACTERS = 40;
+
     /** Empty when the word is no number. */
     static Optional<Quantity> of(String word) {
+        return word.length() > MOST_CHARACTERS ? Optional.empty() : read(word).filter(q -> Double.isFinite(q.value));
+    }
+
+    private static Optional<Quantity> read(String word) {
         Matcher inside = INSIDE.matcher(word);
         if (inside.matches()) {
             String letter = inside.group(2);

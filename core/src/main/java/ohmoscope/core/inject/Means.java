@@ -1,6 +1,7 @@
 package ohmoscope.core.inject;
 
 import ohmoscope.core.board.Check;
+import ohmoscope.core.evidence.Injection;
 
 /** What there is to inject and to look with. */
 public final class Means {
@@ -14,7 +15,7 @@ public final class Means {
      */
     public record Leads(double ohms, double ratedAmps) {
         public Leads {
-            Check.within("lead_ohms", ohms, 1e-4, 10);
+            Check.within("lead_ohms", ohms, Injection.LEAST_LEAD_OHMS, Injection.MOST_LEAD_OHMS);
             Check.within("lead_rated_a", ratedAmps, 0.1, 100);
         }
     }

@@ -113,7 +113,7 @@ class EntryLinePropertyTest {
                 OptionalDouble.of(number()),
                 volts,
                 volts.isPresent() ? OptionalDouble.of(number()) : OptionalDouble.empty(),
-                maybeNumber(),
+                random.nextBoolean() ? OptionalDouble.of((1 + random.nextInt(9_999)) / 1000.0) : OptionalDouble.empty(),
                 maybe(one(TraceShape.values())),
                 maybe(one(PowerSource.values())));
     }

@@ -19,6 +19,7 @@ import org.apache.commons.csv.CSVRecord;
  */
 final class CsvFrames {
     private static final int MOST_COLUMNS = 4096;
+    private static final int MOST_ROWS = 4096;
 
     private CsvFrames() {}
 
@@ -108,6 +109,10 @@ final class CsvFrames {
                             file.name(), "line " + line, "has " + fields + " numbers, the line before has " + width);
                 }
                 width = fields;
+                if (height >= MOST_ROWS) {
+                    throw new BundleException(
+                            file.name(), "line " + line, "goes on a matrix of more than " + MOST_ROWS + " rows");
+                }
                 for (int i = 0; i < fields; i++) {
                     float value = number(row, i, true).orElseThrow();
                     if (into != null) {

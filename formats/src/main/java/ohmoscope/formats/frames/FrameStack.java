@@ -24,9 +24,24 @@ public record FrameStack(
     /** Files in one stack, at most. */
     public static final int MOST_FILES = 5_000;
 
+    /**
+     * Refuses a size before anything of it is decoded.
+     *
+     * @throws BundleException naming the file and what can be used
+     */
+    static void requireSize(String name, long width, long height) throws BundleException {
+        if (Math.min(width, height) < LEAST_SIDE || Math.max(width, height) > MOST_SIDE) {
+            throw new BundleException(
+                    name,
+                    "",
+                    "has frames of " + width + "×" + height + " pixels; " + LEAST_SIDE + " to " + MOST_SIDE
+                            + " a side can be used");
+        }
+    }
+
     private static final int LEAST_SIDE = 8;
     private static final int MOST_SIDE = 4096;
-    private static final int MOST_FRAMES = 100_000;
+    static final int MOST_FRAMES = 100_000;
 
     public FrameStack {
         timesS = timesS.map(List::copyOf);
@@ -91,13 +106,7 @@ public record FrameStack(
 
     private static FrameStack checked(FrameStack stack, Optional<List<Double>> times, String name)
             throws BundleException {
-        if (Math.min(stack.width, stack.height) < LEAST_SIDE || Math.max(stack.width, stack.height) > MOST_SIDE) {
-            throw new BundleException(
-                    name,
-                    "",
-                    "has frames of " + stack.width + "×" + stack.height + " pixels; " + LEAST_SIDE + " to " + MOST_SIDE
-                            + " a side can be used");
-        }
+        requireSize(name, stack.width, stack.height);
         if (stack.count < 2 || stack.count > MOST_FRAMES) {
             throw new BundleException(
                     name,

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
@@ -29,18 +30,19 @@ final class ImageFrames {
             FrameFile file = files.get(i);
             try (Opened opened = Opened.of(file)) {
                 if (i == 0) {
-                    width = opened.reader.getWidth(0);
-                    height = opened.reader.getHeight(0);
+                    width = opened.width(0);
+                    height = opened.height(0);
+                    FrameStack.requireSize(file.name(), width, height);
                     depth = depth(opened.page(0));
                     format = opened.reader.getFormatName().toUpperCase(java.util.Locale.ROOT);
                 }
                 for (int p = 0; p < opened.pages; p++) {
-                    if (opened.reader.getWidth(p) != width || opened.reader.getHeight(p) != height) {
+                    if (opened.width(p) != width || opened.height(p) != height) {
                         throw new BundleException(
                                 file.name(),
                                 "page " + (p + 1),
-                                "is " + opened.reader.getWidth(p) + "×" + opened.reader.getHeight(p)
-                                        + " pixels, the first is " + width + "×" + height);
+                                "is " + opened.width(p) + "×" + opened.height(p) + " pixels, the first is " + width
+                                        + "×" + height);
                     }
                 }
                 count += opened.pages;
@@ -67,15 +69,18 @@ final class ImageFrames {
         private final ImageReader reader;
         private final int pages;
 
-        private Opened(FrameFile file, ImageInputStream in, ImageReader reader) throws IOException {
+        private Opened(FrameFile file, ImageInputStream in, ImageReader reader, OptionalInt knownPages)
+                throws IOException {
             this.file = file;
             this.in = in;
             this.reader = reader;
-            pages = counted();
+            pages = knownPages.isPresent() ? knownPages.getAsInt() : counted();
         }
 
         static Opened of(FrameFile file) throws IOException {
-            ImageInputStream in = ImageIO.createImageInputStream(file.path().toFile());
+            // Counted by its directories alone: the platform's reader follows a chain that bites its own tail for ever.
+            OptionalInt tiffPages = TiffPages.count(file);
+            ImageInputStream in = new TimedInput(file.path().toFile(), file.name());
             Iterator<ImageReader> readers = ImageIO.getImageReaders(in);
             if (!readers.hasNext()) {
                 in.close();
@@ -85,9 +90,10 @@ final class ImageFrames {
                         "is not a picture or array that is read here: use TIFF, 16-bit PNG or PGM, .npy, .npz or CSV");
             }
             ImageReader reader = readers.next();
-            reader.setInput(in);
+            // Texts that a picture carries are not wanted, and may unpack to anything.
+            reader.setInput(in, false, true);
             try {
-                return new Opened(file, in, reader);
+                return new Opened(file, in, reader, tiffPages);
             } catch (IOException broken) {
                 reader.dispose();
                 in.close();
@@ -96,21 +102,39 @@ final class ImageFrames {
         }
 
         private int counted() throws IOException {
+            return from(0, () -> reader.getNumImages(true));
+        }
+
+        int width(int page) throws IOException {
+            return from(page, () -> reader.getWidth(page));
+        }
+
+        int height(int page) throws IOException {
+            return from(page, () -> reader.getHeight(page));
+        }
+
+        /** A damaged file makes the platform's readers fail in many ways, all of which mean the same. */
+        private <T> T from(int page, Reading<T> reading) throws IOException {
             try {
-                return reader.getNumImages(true);
-            } catch (IOException | RuntimeException broken) {
-                throw broken(1);
+                return reading.get();
+            } catch (BundleException known) {
+                throw known;
+            } catch (IOException | RuntimeException | OutOfMemoryError broken) {
+                throw broken(page + 1);
             }
         }
 
+        /** Something asked of a reader. */
+        private interface Reading<T> {
+            T get() throws IOException;
+        }
+
         Raster page(int index) throws IOException {
-            try {
+            return from(index, () -> {
                 BufferedImage image = reader.read(index);
                 boolean palette = image.getColorModel() instanceof java.awt.image.IndexColorModel;
                 return palette ? rgb(image) : image.getRaster();
-            } catch (IOException | RuntimeException broken) {
-                throw broken(index + 1);
-            }
+            });
         }
 
         private static Raster rgb(BufferedImage image) {

@@ -77,6 +77,7 @@ final class NumpyFrames {
                             + ": frames × rows × columns was expected");
         }
         Header header = found;
+        FrameStack.requireSize(file.name(), header.size(2), header.size(1));
         String name = entry;
         Optional<List<Double>> fitting = times.filter(t -> t.size() == header.size(0));
         return new FrameStack(

@@ -75,6 +75,7 @@ final class PgmSequence {
             int width = Integer.parseInt(token(in));
             int height = Integer.parseInt(token(in));
             int most = Integer.parseInt(token(in));
+            FrameStack.requireSize(file.name(), width, height);
             if (width > 0 && height > 0 && most > 0 && most < 65536 && (long) width * height < 1 << 26) {
                 return new Header(width, height, most);
             }

@@ -1,122 +1,102 @@
 package ohmoscope.web.analysis;
 
-import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.util.Optional;
-import java.util.UUID;
 import java.util.concurrent.CancellationException;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.Locator;
+import ohmoscope.web.queue.WorkQueue;
+import ohmoscope.web.queue.WorkQueues;
 import ohmoscope.web.store.AnalysisStore;
+import ohmoscope.web.store.Outage;
+import ohmoscope.web.store.Transactions;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
-import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
-import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.event.TransactionalEventListener;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Runs queued analyses one after another. The queue is in the database; several processes may serve it. */
+/** Runs queued analyses one after another. */
 @Service
 public class AnalysisRunner {
     private static final Logger LOG = LoggerFactory.getLogger(AnalysisRunner.class);
 
-    /** What another process queued, or a failed look left, is taken up after this. */
-    private static final long LOOK_AGAIN_S = 5;
-
     private final AnalysisStore analyses;
     private final JobFile jobs;
     private final JsonMapper mapper;
-    private final ApplicationEventPublisher events;
-    private final String owner = UUID.randomUUID().toString();
-    private final ScheduledExecutorService worker = Executors.newSingleThreadScheduledExecutor(task -> {
-        Thread thread = new Thread(task, "analysis");
-        thread.setDaemon(true);
-        return thread;
-    });
+    private final Transactions transactions;
+    private final WorkQueue queue;
 
-    AnalysisRunner(AnalysisStore analyses, JobFile jobs, JsonMapper mapper, ApplicationEventPublisher events) {
-        this.events = events;
+    AnalysisRunner(
+            AnalysisStore analyses, JobFile jobs, JsonMapper mapper, Transactions transactions, WorkQueues queues) {
         this.analyses = analyses;
         this.jobs = jobs;
         this.mapper = mapper;
+        this.transactions = transactions;
+        this.queue = queues.open("analysis", id -> run(Long.parseLong(id)));
     }
 
     /** Asks for a job's analysis; returns at once. A job without frames has nothing to be looked into. */
     public void request(long jobId) {
-        if (!jobs.hasFrames(jobId)) {
-            return;
+        if (jobs.hasFrames(jobId)) {
+            queue.add(String.valueOf(analyses.queue(jobId, Locator.VERSION)));
         }
-        analyses.queue(jobId, Locator.VERSION);
-        events.publishEvent(new Queued());
-    }
-
-    /** Something waits in the queue. */
-    record Queued() {}
-
-    /** Not before the row is stored: the worker would not see it. */
-    @TransactionalEventListener(fallbackExecution = true)
-    void wake(Queued event) {
-        worker.submit(this::drain);
     }
 
     public void cancel(long jobId) {
         analyses.cancel(jobId);
     }
 
+    /** What an earlier version left waiting has no place in the queue yet. */
     @EventListener(ApplicationReadyEvent.class)
-    void resume() {
-        analyses.requeueLost();
-        worker.scheduleWithFixedDelay(this::drain, 0, LOOK_AGAIN_S, TimeUnit.SECONDS);
+    void takeUp() {
+        analyses.pending().forEach(id -> queue.add(String.valueOf(id)));
     }
 
-    @PreDestroy
-    void stop() {
-        worker.shutdownNow();
-    }
-
-    private void drain() {
-        try {
-            Optional<AnalysisStore.Row> next = analyses.claim(owner);
-            while (next.isPresent()) {
-                run(next.get());
-                next = analyses.claim(owner);
-            }
-        } catch (DataAccessException unreachable) {
-            LOG.warn("the queue of analyses could not be read; it is tried again", unreachable);
+    /** An outage of the database is let through: the queue tries again. */
+    private void run(long id) {
+        Optional<AnalysisStore.Row> row = analyses.start(id);
+        if (row.isEmpty()) {
+            return;
         }
-    }
-
-    private void run(AnalysisStore.Row row) {
         long start = System.nanoTime();
         try {
-            JobFile.Stored job = jobs.withoutTraces(row.jobId());
+            JobFile.Stored job = jobs.withoutTraces(row.get().jobId());
             LocateInput input =
                     job.bundle().withCaptures(job.framesOfOneCircuit()).locateInput(job.account(), job.frameCircuit());
             LocateResult result = new Locator().locate(input, share -> {
-                if (!analyses.progress(row.id(), share)) {
+                if (!analyses.progress(id, share)) {
                     throw new CancellationException();
                 }
             });
-            StoredAnalysis stored = StoredAnalysis.of(input, result, (System.nanoTime() - start) / 1e9);
-            if (analyses.done(row.id(), mapper.writeValueAsString(stored))) {
-                jobs.refreshState(row.jobId());
-            }
+            String stored =
+                    mapper.writeValueAsString(StoredAnalysis.of(input, result, (System.nanoTime() - start) / 1e9));
+            transactions.run(() -> {
+                if (analyses.done(id, stored)) {
+                    jobs.refreshState(row.get().jobId());
+                }
+                return id;
+            });
         } catch (CancellationException cancelled) {
-            LOG.info("analysis {} was cancelled", row.id());
-        } catch (IOException | RuntimeException failed) {
-            LOG.warn("analysis {} failed", row.id(), failed);
-            String reason = failed instanceof IOException
-                    ? failed.getMessage()
-                    : "The computation failed; the log has the reason.";
-            analyses.failed(row.id(), reason);
+            LOG.info("analysis {} was cancelled", id);
+        } catch (IOException failed) {
+            failed(id, String.valueOf(failed.getMessage()), failed);
+        } catch (RuntimeException failed) {
+            if (Outage.is(failed)) {
+                LOG.warn("analysis {} waits for the database: {}", id, failed.toString());
+                throw failed;
+            }
+            failed(id, "The computation failed; the log has the reason.", failed);
+        } catch (OutOfMemoryError failed) {
+            failed(id, "It needs more memory than there is.", failed);
         }
+    }
+
+    private void failed(long id, String reason, Throwable cause) {
+        LOG.warn("analysis {} failed", id, cause);
+        analyses.failed(id, reason);
     }
 
     /** The newest finished analysis of a job. */

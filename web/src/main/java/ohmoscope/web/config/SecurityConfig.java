@@ -6,6 +6,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.Set;
+import ohmoscope.core.board.Check;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
@@ -20,6 +21,8 @@ import org.springframework.security.web.authentication.AnonymousAuthenticationFi
 import org.springframework.security.web.authentication.preauth.PreAuthenticatedAuthenticationToken;
 import org.springframework.security.web.authentication.session.NullAuthenticatedSessionStrategy;
 import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
+import org.springframework.security.web.firewall.HttpFirewall;
+import org.springframework.security.web.firewall.StrictHttpFirewall;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
 import org.springframework.web.filter.OncePerRequestFilter;
 
@@ -54,6 +57,15 @@ class SecurityConfig {
                         .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.SAME_ORIGIN))
                         .frameOptions(frame -> frame.deny()))
                 .build();
+    }
+
+    /** What cannot be stored or shown as text is refused before anything looks at it. */
+    @Bean
+    HttpFirewall printableText() {
+        StrictHttpFirewall firewall = new StrictHttpFirewall();
+        firewall.setAllowedParameterNames(Check::printable);
+        firewall.setAllowedParameterValues(Check::printable);
+        return firewall;
     }
 
     /** Keeps the user details that Spring Boot would otherwise make up, with a password in the log. */

@@ -2,10 +2,12 @@ package ohmoscope.web.entry;
 
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.HashSet;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.OptionalLong;
 import java.util.Set;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.diagnose.Schools;
@@ -19,9 +21,11 @@ import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.prove.Proof;
+import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.store.DecisionStore;
+import ohmoscope.web.store.EntryChanged;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.SchoolStore;
@@ -73,28 +77,49 @@ public class Bench {
      * Keeps a line, or a block of lines, all or none.
      *
      * @return the line that was not understood; empty when all were kept
+     * @throws EntryChanged when an entry that is corrected or withdrawn was changed by somebody else meanwhile
      */
     @Transactional
     public Optional<Refused> enter(String number, String text, String by) throws IOException {
+        return enter(number, text, OptionalLong.empty(), by);
+    }
+
+    /** @param seen the version of the one entry that is corrected, as the page showed it; empty for the present one */
+    @Transactional
+    public Optional<Refused> enter(String number, String text, OptionalLong seen, String by) throws IOException {
         JobFile.Stored job = jobs.withoutTraces(number);
         long jobId = job.row().id();
         int next = evidence.nextSeq(jobId);
+        requireRoom(job, text.lines().count());
         EntryLine entryLine = new EntryLine(job.board(), habit(job, by));
         List<String> lines = text.strip().lines().filter(l -> !l.isBlank()).toList();
         lines = lines.isEmpty() ? List.of("") : lines;
-        Set<Integer> known = new HashSet<>();
-        job.bundle().observations().forEach(o -> known.add(o.seq()));
+        Map<Integer, Long> versions = new HashMap<>();
+        job.entries().forEach(e -> versions.put(e.observation().seq(), e.version()));
         List<EntryLine.Parsed> parsed = new ArrayList<>();
         for (String line : lines) {
-            EntryLine.Parsed one = settled(entryLine.parse(line, next + parsed.size()), jobId, known, by);
+            EntryLine.Parsed one = settled(entryLine.parse(line, next + parsed.size()), jobId, versions.keySet(), by);
             if (one instanceof EntryLine.Parsed.NotUnderstood why) {
                 return Optional.of(new Refused(parsed.size() + 1, lines.size(), why));
             }
             parsed.add(one);
         }
-        parsed.forEach(p -> keep(job, p, by));
+        if (lines.size() == 1 && seen.isPresent() && parsed.get(0) instanceof EntryLine.Parsed.Correction c) {
+            versions.put(c.observation().seq(), seen.getAsLong());
+        }
+        for (EntryLine.Parsed one : parsed) {
+            keep(job, one, versions, by);
+        }
         changed(job, false);
         return Optional.empty();
+    }
+
+    private static void requireRoom(JobFile.Stored job, long more) {
+        if (job.entries().size() + more > Bundle.MOST_OBSERVATIONS) {
+            throw new InvalidMember(
+                    "entries",
+                    "would be more than " + Bundle.MOST_OBSERVATIONS + ", which no job has: open another job");
+        }
     }
 
     /** What a line leaves unsaid for this job and technician. */
@@ -129,14 +154,17 @@ public class Bench {
         return new EntryLine.Parsed.NotUnderstood(EntryLine.Reason.NO_SUCH_ENTRY, word);
     }
 
-    private void keep(JobFile.Stored job, EntryLine.Parsed parsed, String by) {
+    private void keep(JobFile.Stored job, EntryLine.Parsed parsed, Map<Integer, Long> versions, String by)
+            throws IOException {
         long jobId = job.row().id();
         if (parsed instanceof EntryLine.Parsed.Reference r) {
             evidence.addGood(job.row().boardId(), r.good(), by);
         } else if (parsed instanceof EntryLine.Parsed.Withdrawal w) {
-            evidence.withdraw(jobId, w.seq().orElseThrow(), by);
+            int place = w.seq().orElseThrow();
+            evidence.withdraw(jobId, place, versions.get(place), by);
         } else if (parsed instanceof EntryLine.Parsed.Correction c) {
-            evidence.correct(jobId, c.observation(), by);
+            int place = c.observation().seq();
+            versions.put(place, evidence.correct(jobId, c.observation(), versions.get(place), by));
         } else {
             add(jobId, ((EntryLine.Parsed.Entry) parsed).observation(), by);
         }
@@ -213,6 +241,7 @@ public class Bench {
             throw new InvalidMember("clock", "cannot be this file's: the job's frames go by an earlier log");
         }
         List<Observation> made = entries.from(evidence.nextSeq(jobId));
+        requireRoom(job, made.size());
         made.forEach(o -> add(jobId, o, by));
         if (clock.isPresent()) {
             Injection injection = job.bundle()

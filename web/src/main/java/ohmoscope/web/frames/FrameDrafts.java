@@ -4,9 +4,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
-import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.UUID;
@@ -16,8 +13,6 @@ import ohmoscope.formats.frames.FrameFile;
 import ohmoscope.formats.frames.FrameStack;
 import ohmoscope.web.config.NotFoundException;
 import ohmoscope.web.config.Settings;
-import org.springframework.boot.context.event.ApplicationReadyEvent;
-import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.util.FileSystemUtils;
 import org.springframework.web.multipart.MultipartFile;
@@ -25,15 +20,12 @@ import org.springframework.web.multipart.MultipartFile;
 /** Uploaded frame files that wait until it is said how they are to be read. */
 @Service
 class FrameDrafts {
-    private static final Duration KEPT = Duration.ofDays(1);
     private static final String PREFIX = "frames-";
 
     private final Path workFolder;
-    private final Clock clock;
 
-    FrameDrafts(Settings settings, Clock clock) {
+    FrameDrafts(Settings settings) {
         workFolder = settings.workFolder();
-        this.clock = clock;
     }
 
     /**
@@ -94,20 +86,5 @@ class FrameDrafts {
 
     private Path folder(UUID id) {
         return workFolder.resolve(PREFIX + id);
-    }
-
-    /** What nobody came back for. */
-    @EventListener(ApplicationReadyEvent.class)
-    void dropOld() throws IOException {
-        Files.createDirectories(workFolder);
-        Instant oldest = clock.instant().minus(KEPT);
-        try (Stream<Path> folders = Files.list(workFolder)) {
-            for (Path folder : folders.toList()) {
-                boolean draft = folder.getFileName().toString().startsWith(PREFIX);
-                if (draft && Files.getLastModifiedTime(folder).toInstant().isBefore(oldest)) {
-                    FileSystemUtils.deleteRecursively(folder);
-                }
-            }
-        }
     }
 }

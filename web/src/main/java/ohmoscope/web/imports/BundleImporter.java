@@ -54,6 +54,12 @@ public class BundleImporter {
     private long store(Bundle bundle, String by, DoublePredicate goOn) throws IOException {
         Instant opened = bundle.job().opened().orElseGet(clock::instant);
         String number = bundle.job().id();
+        if (!JobStore.usable(number)) {
+            throw new BundleException(
+                    "bundle.json",
+                    "job.id",
+                    "must have 1 to 40 letters, digits, dots, underscores or hyphens, as it stands in addresses; change it");
+        }
         long jobId = jobs.add(number, bundle.job().title(), bundle.board(), bundle.rail(), opened)
                 .orElseThrow(() -> new BundleException(
                         "bundle.json",

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.List;
 import java.util.OptionalDouble;
 import ohmoscope.bench.demo.DemoJobs;
+import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.Settings;
@@ -11,6 +12,7 @@ import ohmoscope.web.entry.Bench;
 import ohmoscope.web.store.AnalysisStore;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobStore;
+import ohmoscope.web.store.Transactions;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -38,6 +40,8 @@ class DemoLoader {
     private final JobFile files;
     private final Bench bench;
     private final IntakeStore intakes;
+    private final Transactions transactions;
+    private volatile boolean full;
 
     DemoLoader(
             Settings settings,
@@ -46,7 +50,8 @@ class DemoLoader {
             AnalysisRunner analyses,
             JobFile files,
             Bench bench,
-            IntakeStore intakes) {
+            IntakeStore intakes,
+            Transactions transactions) {
         this.settings = settings;
         this.jobs = jobs;
         this.importer = importer;
@@ -54,6 +59,12 @@ class DemoLoader {
         this.files = files;
         this.bench = bench;
         this.intakes = intakes;
+        this.transactions = transactions;
+    }
+
+    /** Whether all that the shelf should have at the start is on it. */
+    boolean ready() {
+        return full || !settings.demo();
     }
 
     @EventListener(ApplicationReadyEvent.class)
@@ -70,9 +81,13 @@ class DemoLoader {
         for (DemoJobs.Demo demo : DemoJobs.all()) {
             try {
                 if (jobs.find(demo.id()).isEmpty()) {
-                    long id = importer.add(demo.bundle().get(), BY, share -> true);
-                    files.refreshState(id);
-                    analyses.request(id);
+                    Bundle bundle = demo.bundle().get();
+                    long id = transactions.run(() -> {
+                        long added = importer.add(bundle, BY, share -> true);
+                        files.refreshState(added);
+                        analyses.request(added);
+                        return added;
+                    });
                     if (demo.id().equals(ELSEWHERE)) {
                         received(id, demo.id());
                     }
@@ -87,6 +102,7 @@ class DemoLoader {
                 return;
             }
         }
+        full = true;
         LOG.info("demo jobs are on the shelf");
     }
 

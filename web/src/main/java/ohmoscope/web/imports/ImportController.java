@@ -12,6 +12,7 @@ import ohmoscope.web.config.Technician;
 import ohmoscope.web.store.ImportStore;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
@@ -30,8 +31,10 @@ class ImportController {
     private final ImportService imports;
     private final ImportStore store;
     private final JobFile jobs;
+    private final DemoLoader demo;
 
-    ImportController(ImportService imports, ImportStore store, JobFile jobs) {
+    ImportController(ImportService imports, ImportStore store, JobFile jobs, DemoLoader demo) {
+        this.demo = demo;
         this.imports = imports;
         this.store = store;
         this.jobs = jobs;
@@ -64,6 +67,13 @@ class ImportController {
     Told cancel(@PathVariable UUID id) {
         imports.cancel(id);
         return told(id);
+    }
+
+    /** Whether the shelf is as it should be at the start: for the script that waits for it. */
+    @GetMapping("/ready")
+    ResponseEntity<Void> ready() {
+        return ResponseEntity.status(demo.ready() ? HttpStatus.NO_CONTENT : HttpStatus.SERVICE_UNAVAILABLE)
+                .build();
     }
 
     @GetMapping("/jobs/{number}/bundle.zip")

@@ -1,89 +1,162 @@
 package ohmoscope.web.imports;
 
-import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.CancellationException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.function.DoublePredicate;
+import ohmoscope.core.board.Check;
 import ohmoscope.formats.BundleException;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.Settings;
+import ohmoscope.web.queue.WorkQueue;
+import ohmoscope.web.queue.WorkQueues;
 import ohmoscope.web.store.ImportStore;
+import ohmoscope.web.store.Outage;
+import ohmoscope.web.store.Transactions;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.boot.context.event.ApplicationReadyEvent;
-import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 
-/** Takes uploaded bundles, reads them in the background, and tells how far it is. */
+/**
+ * Takes uploaded bundles, reads them in the background, and tells how far it is. The job, its state, its analysis in the
+ * queue and the end of the import are one transaction: whatever is broken off in between goes on by itself.
+ */
 @Service
 public class ImportService {
     private static final Logger LOG = LoggerFactory.getLogger(ImportService.class);
+    private static final long TELL_EVERY_NS = TimeUnit.MILLISECONDS.toNanos(250);
 
     private final ImportStore imports;
     private final BundleImporter importer;
     private final AnalysisRunner analyses;
     private final JobFile jobs;
+    private final Transactions transactions;
     private final Path workFolder;
-    private final ExecutorService worker = Executors.newSingleThreadExecutor(task -> {
-        Thread thread = new Thread(task, "import");
-        thread.setDaemon(true);
-        return thread;
-    });
+    private final WorkQueue queue;
 
     ImportService(
-            ImportStore imports, BundleImporter importer, AnalysisRunner analyses, JobFile jobs, Settings settings) {
+            ImportStore imports,
+            BundleImporter importer,
+            AnalysisRunner analyses,
+            JobFile jobs,
+            Transactions transactions,
+            Settings settings,
+            WorkQueues queues) {
         this.imports = imports;
         this.importer = importer;
         this.analyses = analyses;
         this.jobs = jobs;
+        this.transactions = transactions;
         this.workFolder = settings.workFolder();
+        this.queue = queues.open("import", id -> run(UUID.fromString(id)));
     }
 
     /** Copies the upload aside and queues it. */
     public UUID accept(String fileName, InputStream upload, String by) throws IOException {
         Files.createDirectories(workFolder);
-        Path file = Files.createTempFile(workFolder, "import-", ".zip");
+        UUID id = UUID.randomUUID();
+        Path file = file(id);
         try {
-            Files.copy(upload, file, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
-        } catch (IOException cutOff) {
+            Files.copy(upload, file, StandardCopyOption.REPLACE_EXISTING);
+            transactions.run(() -> {
+                imports.add(id, Check.printable(fileName) ? fileName : "bundle.zip", by);
+                queue.add(id.toString());
+                return id;
+            });
+        } catch (IOException | RuntimeException cutOff) {
             Files.deleteIfExists(file);
             throw cutOff;
         }
-        UUID id = imports.add(fileName);
-        worker.submit(() -> run(id, fileName, file, by));
         return id;
+    }
+
+    private Path file(UUID id) {
+        return workFolder.resolve(ImportFiles.PREFIX + id + ImportFiles.SUFFIX);
     }
 
     public void cancel(UUID id) {
         imports.cancel(id);
     }
 
-    private void run(UUID id, String fileName, Path file, String by) {
+    /** An outage of the database is let through: the queue tries again, and the file stays until it has been read. */
+    private void run(UUID id) {
+        Optional<ImportStore.Row> task = imports.find(id).filter(row -> imports.pending(id));
+        Path file = file(id);
         try {
-            if (!imports.progress(id, 0)) {
-                return;
+            if (task.isPresent()) {
+                read(task.get(), file);
             }
-            long jobId = importer.read(file, by, share -> imports.progress(id, share));
-            jobs.refreshState(jobId);
-            // Before it is called done: a page opened at once must know that it has something to wait for.
-            analyses.request(jobId);
-            imports.done(id, jobId);
         } catch (CancellationException cancelled) {
-            LOG.info("import of {} was cancelled; nothing was kept", fileName);
+            LOG.info("import {} was cancelled; nothing was kept", id);
         } catch (BundleException unusable) {
-            imports.failed(id, unusable.getMessage().replace(file.getFileName().toString(), fileName));
-        } catch (IOException | RuntimeException failed) {
-            LOG.warn("import of {} failed", fileName, failed);
-            imports.failed(id, "It could not be read to the end; nothing was kept. The log has the reason.");
-        } finally {
-            delete(file);
+            failed(
+                    id,
+                    unusable.getMessage()
+                            .replace(file.getFileName().toString(), task.get().fileName()));
+        } catch (RuntimeException failed) {
+            if (Outage.is(failed)) {
+                LOG.warn("import {} waits for the database: {}", id, failed.toString());
+                throw failed;
+            }
+            broken(id, failed);
+        } catch (IOException | OutOfMemoryError failed) {
+            broken(id, failed);
         }
+        delete(file);
+    }
+
+    private void broken(UUID id, Throwable failed) {
+        LOG.warn("import {} failed", id, failed);
+        failed(id, "It could not be read to the end; nothing was kept. The log has the reason.");
+    }
+
+    private void read(ImportStore.Row task, Path file) throws IOException {
+        UUID id = task.id();
+        if (!Files.exists(file)) {
+            failed(id, "Its file is gone. Send it again.");
+            return;
+        }
+        if (!imports.progress(id, 0)) {
+            return;
+        }
+        transactions.run(() -> {
+            long jobId = importer.read(file, task.sentBy(), told(id));
+            jobs.refreshState(jobId);
+            analyses.request(jobId);
+            if (!imports.done(id, jobId)) {
+                throw new CancellationException();
+            }
+            return jobId;
+        });
+    }
+
+    /** Keeps how far it is, a few times a second, where everybody can see it; answers whether to go on. */
+    private DoublePredicate told(UUID id) {
+        long[] last = {System.nanoTime()};
+        return share -> {
+            if (System.nanoTime() - last[0] < TELL_EVERY_NS) {
+                return true;
+            }
+            last[0] = System.nanoTime();
+            return transactions.apart(() -> imports.progress(id, share));
+        };
+    }
+
+    /** A file's own words may hold anything. */
+    private void failed(UUID id, String problem) {
+        imports.failed(
+                id,
+                problem.chars()
+                        .filter(c -> Check.printable(String.valueOf((char) c)))
+                        .collect(StringBuilder::new, StringBuilder::appendCodePoint, StringBuilder::append)
+                        .toString());
     }
 
     private static void delete(Path file) {
@@ -92,15 +165,5 @@ public class ImportService {
         } catch (IOException left) {
             LOG.warn("{} could not be removed", file, left);
         }
-    }
-
-    @EventListener(ApplicationReadyEvent.class)
-    void failLost() {
-        imports.failLost();
-    }
-
-    @PreDestroy
-    void stop() {
-        worker.shutdownNow();
     }
 }

@@ -6,6 +6,7 @@ import java.security.Principal;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.formats.BundleException;
 import ohmoscope.web.config.Technician;
@@ -51,6 +52,7 @@ class InjectController {
                 .map(o -> ((Inject) o).leadOhms())
                 .filter(OptionalDouble::isPresent)
                 .mapToDouble(OptionalDouble::getAsDouble)
+                .filter(Injection::leadsCanBe)
                 .reduce((a, b) -> b);
         Optional<Kept> kept = means.of(Technician.name(principal));
         Given asked = form.given(measured, Given.usual(kept));
@@ -106,7 +108,11 @@ class InjectController {
                     Technician.name(principal));
         } catch (InvalidMember | BundleException bad) {
             model.addAttribute("problem", "Nothing was kept. " + bad.getMessage() + ".");
-            return inject(number, InjectForm.withLeads(leads), principal, model);
+            return inject(
+                    number,
+                    Injection.leadsCanBe(leads) ? InjectForm.withLeads(leads) : InjectForm.EMPTY,
+                    principal,
+                    model);
         }
         return "redirect:/jobs/" + number + "/inject";
     }

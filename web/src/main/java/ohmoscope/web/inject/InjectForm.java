@@ -27,6 +27,9 @@ public record InjectForm(
         @Nullable Double length,
         @Nullable String gauge,
         @Nullable String by) {
+    static final InjectForm EMPTY =
+            new InjectForm(null, null, null, null, null, null, null, null, null, null, null, null, null);
+
     static InjectForm withLeads(double ohms) {
         return new InjectForm(ohms, null, null, null, null, null, null, null, null, null, null, null, null);
     }

@@ -5,7 +5,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import ohmoscope.core.board.Check;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.SupplyLog;
@@ -37,6 +39,7 @@ class SupplyFiles {
      */
     void keep(String number, String rail, String csv, String file, double leadOhms, boolean clock, String by)
             throws IOException {
+        Check.within("leads", leadOhms, Injection.LEAST_LEAD_OHMS, Injection.MOST_LEAD_OHMS);
         Trace trace = TraceCsv.read(csv, file);
         List<Level> levels = ShownLevels.of(trace);
         bench.injected(

@@ -39,7 +39,13 @@ class Pictures {
             byte[] bytes = file.getBytes();
             String type = type(bytes).orElseThrow(() -> new InvalidMember(name, "is no JPEG or PNG picture"));
             intakes.addPhoto(
-                    jobId, words.substring(0, Math.min(MOST_CAPTION, words.length())), new Content(type, bytes), by);
+                    jobId,
+                    words.codePoints()
+                            .limit(MOST_CAPTION)
+                            .collect(StringBuilder::new, StringBuilder::appendCodePoint, StringBuilder::append)
+                            .toString(),
+                    new Content(type, bytes),
+                    by);
             kept++;
         }
         return kept;

@@ -200,7 +200,9 @@ class ReceiveController {
             @RequestParam String name,
             @RequestParam(defaultValue = "receive") String page,
             Principal principal) {
-        intakes.check(jobs.id(number), name, Technician.name(principal));
+        if (!intakes.check(jobs.id(number), name, Technician.name(principal))) {
+            throw new InvalidMember("name", "is " + name + ", which is not on this job's list");
+        }
         return page.equals("hand-back") ? "redirect:/jobs/" + number + "/hand-back" : back(number);
     }
 

@@ -184,11 +184,17 @@ public record AdviceView(
             faults.add(new Fault(
                     faults.size() + 1,
                     part.map(Part::ref).orElse(""),
-                    part.map(p -> AdviceWords.fault(h).replaceFirst("^" + p.ref() + ":? ", "") + ", " + about(p))
+                    part.map(p -> withoutRef(AdviceWords.fault(h), p.ref()) + ", " + about(p))
                             .orElse(AdviceWords.fault(h)),
                     Eng.percent(h.probability())));
         }
         return faults;
+    }
+
+    /** The reference stands beside the words already. */
+    private static String withoutRef(String words, String ref) {
+        String rest = words.startsWith(ref) ? words.substring(ref.length()) : words;
+        return (rest.startsWith(":") ? rest.substring(1) : rest).strip();
     }
 
     private static String about(Part part) {

@@ -40,6 +40,7 @@ public final class EvidenceStrips {
      * @param mark bad, ok, look, done or plain: the shape in front
      * @param by who recorded it; empty for what came with the bundle
      * @param line the entry line that would make it, for correcting it
+     * @param version what a correction says that it corrects
      */
     public record Strip(
             int seq,
@@ -49,7 +50,8 @@ public final class EvidenceStrips {
             String headline,
             String meaning,
             String by,
-            String line) {}
+            String line,
+            long version) {}
 
     public static List<Strip> of(
             Board board, List<EvidenceStore.Entry> entries, Advice advice, Instant importedAt, ZoneId zone) {
@@ -71,7 +73,8 @@ public final class EvidenceStrips {
                     Words.headline(observation),
                     meaning(board, observation, sign, findings) + spread(board, observation, observations),
                     imported ? "" : entry.recordedBy(),
-                    EntryText.of(observation)));
+                    EntryText.of(observation),
+                    entry.version()));
         }
         return strips;
     }

@@ -5,12 +5,15 @@ import java.io.IOException;
 import java.security.Principal;
 import java.time.Clock;
 import java.util.Optional;
+import java.util.OptionalLong;
 import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.store.AnalysisStore;
+import ohmoscope.web.store.EntryChanged;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -87,6 +90,7 @@ class SheetController {
     /**
      * Keeps a line, or a pasted block of lines.
      *
+     * @param seen the version of the entry that is corrected, as the page showed it
      * @param back the page of the job that it was typed on; empty for the sheet
      */
     @PostMapping("/jobs/{number}/entries")
@@ -94,17 +98,29 @@ class SheetController {
             @PathVariable String number,
             @RequestParam(defaultValue = "") String line,
             @RequestParam(defaultValue = "") String back,
+            @RequestParam(required = false) @Nullable Long seen,
             @RequestHeader(name = "HX-Request", defaultValue = "false") boolean fragment,
             Principal principal,
             Model model,
             HttpServletResponse response)
             throws IOException {
-        Optional<Bench.Refused> refused = bench.enter(number, line, Technician.name(principal));
+        Optional<String> refused;
+        try {
+            refused = bench.enter(
+                            number,
+                            line,
+                            seen == null ? OptionalLong.empty() : OptionalLong.of(seen),
+                            Technician.name(principal))
+                    .map(Words::reason);
+        } catch (EntryChanged changed) {
+            response.setStatus(HttpServletResponse.SC_CONFLICT);
+            refused = Optional.of(Words.changed(changed));
+        }
         if (refused.isEmpty()) {
             String page = back.matches("[a-z]+") ? "/" + back : "";
             return "redirect:/jobs/" + number + page;
         }
-        model.addAttribute("refused", refused.map(Words::reason));
+        model.addAttribute("refused", refused);
         model.addAttribute("line", line);
         if (fragment) {
             response.setHeader("X-Kept", "false");

@@ -111,7 +111,7 @@ public record SheetView(
                 suspects(board, analysis),
                 rest(board, bundle.rail(), analysis),
                 judged.remaining(),
-                warnings(bundle, analysis),
+                warnings(bundle, analysis, advice),
                 analysis.map(StoredAnalysis::verdict)
                                 .filter(v -> v == Verdict.AREA)
                                 .isPresent()
@@ -279,7 +279,7 @@ public record SheetView(
                 + Eng.percent(a.noneProbability()) + " %.";
     }
 
-    private static List<Caution> warnings(Bundle bundle, Optional<StoredAnalysis> analysis) {
+    private static List<Caution> warnings(Bundle bundle, Optional<StoredAnalysis> analysis, Advice advice) {
         Stream<Caution> probe = bundle
                 .injection()
                 .filter(injection -> PadUnderProbe.nearerToGround(bundle.board(), injection))
@@ -291,7 +291,14 @@ public record SheetView(
         Stream<Caution> frames = analysis.stream()
                 .flatMap(a -> a.warnings().entrySet().stream())
                 .map(w -> new Caution(StoredAnalysis.code(w.getKey()), LocateJson.text(w.getKey(), w.getValue())));
-        return Stream.concat(probe, frames).toList();
+        Stream<Caution> judgement = advice
+                .notJudged()
+                .map(why -> new Caution(
+                        "not-judged",
+                        "What the readings come to together is not judged: " + why
+                                + ". Single readings still say what they say; correct the one that cannot be."))
+                .stream();
+        return Stream.of(judgement, probe, frames).flatMap(s -> s).toList();
     }
 
     private static Optional<AgainReading> again(Proof proof) {

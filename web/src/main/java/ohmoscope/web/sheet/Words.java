@@ -18,6 +18,7 @@ import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.web.entry.Bench;
+import ohmoscope.web.store.EntryChanged;
 
 /** The trade's words for the core's values. */
 public final class Words {
@@ -283,6 +284,16 @@ public final class Words {
         return reason((EntryLine.Parsed.NotUnderstood) parsed);
     }
 
+    /** Why a correction was not kept: both versions. */
+    public static String changed(EntryChanged changed) {
+        String now = changed.now().map(o -> "it is now “" + headline(o) + "”").orElse("it no longer counts");
+        String yours = changed.wanted()
+                .map(o -> "Yours, “" + headline(o) + "”, was not kept.")
+                .orElse("It was not withdrawn.");
+        return "Entry " + changed.place() + " was changed meanwhile: " + now + ". " + yours
+                + " Look at it, and correct it again.";
+    }
+
     /** Why a block of lines was not kept. */
     public static String reason(Bench.Refused refused) {
         String why = reason(refused.why());
@@ -305,6 +316,7 @@ public final class Words {
                 word.isEmpty()
                         ? "You have not made an entry here that could be undone."
                         : "This job has no entry " + word + ". Its number stands in front of it.";
+            case NO_LEADS -> "Leads of " + word + " cannot be: both together are from 0.1 mΩ to 10 Ω.";
             case UNKNOWN_WORD -> "“" + word + "” is not understood here.";
         };
     }

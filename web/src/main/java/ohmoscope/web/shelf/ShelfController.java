@@ -4,6 +4,7 @@ import java.time.Clock;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
+import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.Words;
@@ -12,6 +13,8 @@ import ohmoscope.web.store.ShelfRow;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 
 /** The shelf: all jobs, newest first. */
@@ -28,8 +31,13 @@ class ShelfController {
         this.clock = clock;
     }
 
-    /** @param stepNumber how far along the walk, from 1 */
+    /**
+     * @param usable whether the number can stand in an address; a job of an earlier version may have one that cannot
+     * @param stepNumber how far along the walk, from 1
+     */
     record Line(
+            long id,
+            boolean usable,
             String number,
             String title,
             String device,
@@ -59,6 +67,19 @@ class ShelfController {
         return "shelf";
     }
 
+    /** Another number for a job that cannot be opened by the one it has. */
+    @PostMapping("/shelf/{id}/number")
+    String rename(@PathVariable long id, @RequestParam String number) {
+        String clean = number.strip();
+        if (!JobStore.usable(clean)) {
+            throw new InvalidMember("number", "must have 1 to 40 letters, digits, dots, underscores or hyphens");
+        }
+        if (!jobs.rename(id, clean)) {
+            throw new InvalidMember("number", "is " + clean + ", which another job has, or the job is gone");
+        }
+        return "redirect:/jobs/" + clean;
+    }
+
     private Line line(ShelfRow row) {
         Walk.Step step = Walk.Step.valueOf(row.step());
         String verdict = row.verdict().orElse("");
@@ -67,6 +88,8 @@ class ShelfController {
                 ? verdict.equals("NONE") ? "nothing to see yet" : "not looked into yet"
                 : Eng.percent(row.leadProbability().orElse(0)) + " %" + (verdict.equals("AREA") ? ", not settled" : "");
         return new Line(
+                row.id(),
+                JobStore.usable(row.number()),
                 row.number(),
                 row.title(),
                 row.device() + ", rev " + row.revision(),

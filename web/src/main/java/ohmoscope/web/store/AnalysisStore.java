@@ -2,6 +2,7 @@ package ohmoscope.web.store;
 
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.List;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -19,16 +20,16 @@ public class AnalysisStore {
             "insert into analysis (job_id, state, version) values (:job, 'queued', :version) returning id";
     private static final String DROP_WAITING =
             "update analysis set state = 'cancelled', finished_at = now() where job_id = :job and state in ('queued', 'running')";
-    private static final String CLAIM = """
-        update analysis set state = 'running', owner = :owner, progress = 0
-         where id = (select id from analysis where state = 'queued' order by id limit 1 for update skip locked)
+    private static final String START = """
+        update analysis set state = 'running', progress = 0
+         where id = :id and state in ('queued', 'running')
         returning id, job_id, state, progress, version, result, problem""";
+    private static final String PENDING = "select id from analysis where state in ('queued', 'running') order by id";
     private static final String PROGRESS =
             "update analysis set progress = :progress where id = :id and state = 'running'";
     private static final String FINISH = """
         update analysis set state = :state, result = :result, problem = :problem, progress = 1, finished_at = now()
          where id = :id and state = 'running'""";
-    private static final String REQUEUE = "update analysis set state = 'queued', owner = null where state = 'running'";
 
     private final JdbcClient jdbc;
 
@@ -72,10 +73,14 @@ public class AnalysisStore {
                 .optional();
     }
 
-    /** Queues a new analysis; one that waits or runs for the same job is dropped. */
-    public void queue(long jobId, String version) {
+    /**
+     * A new analysis; one that waits or runs for the same job is dropped.
+     *
+     * @return its id
+     */
+    public long queue(long jobId, String version) {
         cancel(jobId);
-        jdbc.sql(QUEUE)
+        return jdbc.sql(QUEUE)
                 .param("job", jobId)
                 .param("version", version)
                 .query(Long.class)
@@ -86,9 +91,14 @@ public class AnalysisStore {
         jdbc.sql(DROP_WAITING).param("job", jobId).update();
     }
 
-    /** Takes the oldest that waits, for this process alone. */
-    public Optional<Row> claim(String owner) {
-        return jdbc.sql(CLAIM).param("owner", owner).query(AnalysisStore::row).optional();
+    /** Begins it, or begins it anew after it was broken off; empty when it was cancelled or is done. */
+    public Optional<Row> start(long id) {
+        return jdbc.sql(START).param("id", id).query(AnalysisStore::row).optional();
+    }
+
+    /** What waits or runs. */
+    public List<Long> pending() {
+        return jdbc.sql(PENDING).query(Long.class).list();
     }
 
     /** @return false when it was cancelled meanwhile */
@@ -117,10 +127,5 @@ public class AnalysisStore {
                         .param("problem", problem)
                         .update()
                 == 1;
-    }
-
-    /** After an unclean stop: what was running waits again. */
-    public void requeueLost() {
-        jdbc.sql(REQUEUE).update();
     }
 }

@@ -21,6 +21,7 @@ import ohmoscope.formats.RegistrationJson;
 import ohmoscope.web.config.NotFoundException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.jdbc.datasource.DataSourceUtils;
+import org.springframework.jdbc.support.SQLExceptionSubclassTranslator;
 import org.springframework.stereotype.Repository;
 
 /** Captures and their frames. Frames go in and out a few at a time. */
@@ -199,7 +200,7 @@ public class CaptureStore {
             statement.executeBatch();
             written.frames(frame);
         } catch (SQLException failed) {
-            throw new IOException("frames could not be stored: " + failed.getMessage(), failed);
+            throw new SQLExceptionSubclassTranslator().translate("storing frames", ADD_FRAME, failed);
         } finally {
             DataSourceUtils.releaseConnection(connection, dataSource);
         }

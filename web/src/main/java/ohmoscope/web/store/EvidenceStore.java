@@ -25,7 +25,7 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class EvidenceStore {
     private static final String OF_JOB = """
-        select e.place, e.document, e.recorded_at, e.recorded_by, e.supersedes is not null as corrected,
+        select e.id, e.place, e.document, e.recorded_at, e.recorded_by, e.supersedes is not null as corrected,
                coalesce(made.recorded_at, e.recorded_at) as made_at
           from evidence e
           left join evidence made on made.job_id = e.job_id and made.seq = e.place
@@ -34,7 +34,7 @@ public class EvidenceStore {
            and not exists (select 1 from evidence later where later.supersedes = e.id)
          order by e.place""";
     private static final String IN_FORCE = """
-        select e.id
+        select e.id, e.document
           from evidence e
          where e.job_id = :job and e.place = :place and e.kind <> 'withdrawn'
            and not exists (select 1 from evidence later where later.supersedes = e.id)""";
@@ -52,7 +52,8 @@ public class EvidenceStore {
         values (:job, :seq, :seq, :kind, :document, :by)""";
     private static final String SUPERSEDE = """
         insert into evidence (job_id, seq, place, kind, document, recorded_by, supersedes)
-        values (:job, :seq, :place, :kind, :document, :by, :supersedes)""";
+        values (:job, :seq, :place, :kind, :document, :by, :supersedes)
+        returning id""";
     private static final String GOOD = "select net, mode, value from good_reading where board_id = :board order by id";
     private static final String ADD_GOOD = """
         insert into good_reading (board_id, net, mode, value, recorded_by)
@@ -76,11 +77,17 @@ public class EvidenceStore {
      *
      * @param corrected whether it took the place of another
      * @param madeAt when the first of those in its place was recorded
+     * @param version rises with each correction in its place
      */
     public record Entry(
-            Observation observation, Instant recordedAt, String recordedBy, boolean corrected, Instant madeAt) {
+            Observation observation,
+            Instant recordedAt,
+            String recordedBy,
+            boolean corrected,
+            Instant madeAt,
+            long version) {
         public Entry(Observation observation, Instant recordedAt, String recordedBy) {
-            this(observation, recordedAt, recordedBy, false, recordedAt);
+            this(observation, recordedAt, recordedBy, false, recordedAt, 0);
         }
     }
 
@@ -90,13 +97,18 @@ public class EvidenceStore {
                 jdbc.sql(OF_JOB).param("job", jobId).query(EvidenceStore::raw).list();
         List<Entry> entries = new ArrayList<>();
         for (Raw row : rows) {
-            entries.add(
-                    new Entry(ObservationJson.read(row.document()), row.at(), row.by(), row.corrected(), row.madeAt()));
+            entries.add(new Entry(
+                    ObservationJson.read(row.document()),
+                    row.at(),
+                    row.by(),
+                    row.corrected(),
+                    row.madeAt(),
+                    row.version()));
         }
         return entries;
     }
 
-    private record Raw(String document, Instant at, String by, boolean corrected, Instant madeAt) {}
+    private record Raw(String document, Instant at, String by, boolean corrected, Instant madeAt, long version) {}
 
     private static Raw raw(ResultSet row, int index) throws SQLException {
         return new Raw(
@@ -104,7 +116,8 @@ public class EvidenceStore {
                 row.getTimestamp("recorded_at").toInstant(),
                 row.getString("recorded_by"),
                 row.getBoolean("corrected"),
-                row.getTimestamp("made_at").toInstant());
+                row.getTimestamp("made_at").toInstant(),
+                row.getLong("id"));
     }
 
     /** The number that the next entry gets; holds the job until the transaction ends, so that two technicians get two. */
@@ -130,39 +143,60 @@ public class EvidenceStore {
     /**
      * Puts an entry in the place of the one that has its number.
      *
-     * @return whether there was one
+     * @param seen the version of the entry that was to be corrected
+     * @return the version that stands there now
+     * @throws EntryChanged when another stands there meanwhile, or none
      */
-    public boolean correct(long jobId, Observation observation, String by) {
-        return supersede(jobId, observation.seq(), kind(observation), ObservationJson.write(observation), by);
+    public long correct(long jobId, Observation observation, long seen, String by) throws IOException {
+        return supersede(
+                jobId,
+                observation.seq(),
+                kind(observation),
+                ObservationJson.write(observation),
+                seen,
+                Optional.of(observation),
+                by);
     }
 
     /**
      * Makes an entry count no more.
      *
-     * @return whether there was one
+     * @param seen the version of the entry that was to be withdrawn
+     * @throws EntryChanged when another stands there meanwhile, or none
      */
-    public boolean withdraw(long jobId, int place, String by) {
-        return supersede(jobId, place, "withdrawn", "", by);
+    public void withdraw(long jobId, int place, long seen, String by) throws IOException {
+        supersede(jobId, place, "withdrawn", "", seen, Optional.empty(), by);
     }
 
-    private boolean supersede(long jobId, int place, String kind, String document, String by) {
+    /** The job is locked first: whoever comes second sees what the first has made of it. */
+    private long supersede(
+            long jobId, int place, String kind, String document, long seen, Optional<Observation> wanted, String by)
+            throws IOException {
         int seq = nextSeq(jobId);
-        Optional<Long> old = jdbc.sql(IN_FORCE)
+        Optional<Standing> now = jdbc.sql(IN_FORCE)
                 .param("job", jobId)
                 .param("place", place)
-                .query((row, i) -> row.getLong("id"))
+                .query((row, i) -> new Standing(row.getLong("id"), row.getString("document")))
                 .optional();
-        old.ifPresent(id -> jdbc.sql(SUPERSEDE)
+        if (now.isEmpty() || now.get().id() != seen) {
+            Optional<Observation> stands = now.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(ObservationJson.read(now.get().document()));
+            throw new EntryChanged(place, stands, wanted);
+        }
+        return jdbc.sql(SUPERSEDE)
                 .param("job", jobId)
                 .param("seq", seq)
                 .param("place", place)
                 .param("kind", kind)
                 .param("document", document)
                 .param("by", by)
-                .param("supersedes", id)
-                .update());
-        return old.isPresent();
+                .param("supersedes", seen)
+                .query(Long.class)
+                .single();
     }
+
+    private record Standing(long id, String document) {}
 
     /** The number of the last entry that somebody made at the bench. */
     public Optional<Integer> lastBy(long jobId, String by) {

@@ -28,7 +28,9 @@ public class IntakeStore {
     private static final String ADD_ITEM = """
         insert into fit_item (job_id, name, came, recorded_by) values (:job, :name, :came, :by)
         on conflict (job_id, name) do nothing""";
-    private static final String CHECK = "insert into fit_check (job_id, name, checked_by) values (:job, :name, :by)";
+    private static final String CHECK = """
+        insert into fit_check (job_id, name, checked_by)
+        select job_id, name, :by from fit_item where job_id = :job and name = :name""";
     private static final String PHOTOS =
             "select id, caption, recorded_at, recorded_by from photo where job_id = :job order by id";
     private static final String ADD_PHOTO = """
@@ -102,9 +104,18 @@ public class IntakeStore {
                 == 1;
     }
 
-    /** Somebody saw that it is back in the device. */
-    public void check(long jobId, String name, String by) {
-        jdbc.sql(CHECK).param("job", jobId).param("name", name).param("by", by).update();
+    /**
+     * Somebody saw that it is back in the device.
+     *
+     * @return whether it is on the list
+     */
+    public boolean check(long jobId, String name, String by) {
+        return jdbc.sql(CHECK)
+                        .param("job", jobId)
+                        .param("name", name)
+                        .param("by", by)
+                        .update()
+                == 1;
     }
 
     public List<Photo> photos(long jobId) {

@@ -15,6 +15,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.regex.Pattern;
 import ohmoscope.core.board.Board;
 import ohmoscope.formats.BoardJson;
 import ohmoscope.web.config.LastUsed;
@@ -63,6 +64,27 @@ public class JobStore {
 
     JobStore(JdbcClient jdbc) {
         this.jdbc = jdbc;
+    }
+
+    /** What may stand in an address as one part of it. */
+    private static final Pattern NUMBER = Pattern.compile("[A-Za-z0-9._-]{1,40}");
+
+    private static final String RENAME = """
+        update job set number = :number, search_text = replace(search_text, lower(number), lower(:number))
+         where id = :id and not exists (select 1 from job where number = :number)""";
+
+    /** Whether a job can be opened by this number: letters, digits, dots, underscores and hyphens, 1 to 40 of them. */
+    public static boolean usable(String number) {
+        return NUMBER.matcher(number).matches() && !number.matches("\\.+");
+    }
+
+    /**
+     * Gives a job another number.
+     *
+     * @return false when that number is taken
+     */
+    public boolean rename(long id, String number) {
+        return jdbc.sql(RENAME).param("id", id).param("number", number).update() == 1;
     }
 
     /** @param words searched in number, title, device and rail; empty for all */

@@ -2,16 +2,27 @@ package ohmoscope.web.store;
 
 import java.io.IOException;
 import java.util.Objects;
+import java.util.function.Supplier;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /** Work that is stored whole or not at all, also when it fails by reading. */
 @Component
 public class Transactions {
     private final TransactionTemplate template;
+    private final TransactionTemplate apart;
 
-    Transactions(TransactionTemplate template) {
-        this.template = template;
+    Transactions(PlatformTransactionManager manager) {
+        template = new TransactionTemplate(manager);
+        apart = new TransactionTemplate(manager);
+        apart.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
+    }
+
+    /** Stored at once, whatever becomes of the transaction that is under way; takes a connection of its own. */
+    public <T> T apart(Supplier<T> work) {
+        return Objects.requireNonNull(apart.execute(status -> work.get()));
     }
 
     /** Work that reads and writes. */

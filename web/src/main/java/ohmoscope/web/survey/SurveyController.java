@@ -17,6 +17,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.util.UriComponentsBuilder;
 
 /** The survey sheet: a number and Enter, again and again. */
 @Controller
@@ -70,7 +71,12 @@ class SurveyController {
         String again = String.join(" ", late);
         return fragment || model.getAttribute("refused") instanceof Optional<?> r && r.isPresent()
                 ? survey(number, again, principal, model)
-                : "redirect:/jobs/" + number + "/survey?skipped=" + again.replace(" ", "+");
+                : "redirect:"
+                        + UriComponentsBuilder.fromPath("/jobs/{number}/survey")
+                                .queryParam("skipped", "{skipped}")
+                                .encode()
+                                .buildAndExpand(number, again)
+                                .toUriString();
     }
 
     private static List<String> words(String text) {

@@ -20,6 +20,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.OptionalLong;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.diagnose.Schools;
@@ -178,9 +179,14 @@ class BenchTest {
     @Test
     void aCorrectionTakesAnEntrysPlace() throws IOException {
         job(Fixtures.diode(1, "VSYS", 0.003));
-        when(evidence.correct(eq(ID), any(), eq("ada"))).thenReturn(true);
-        assertThat(bench.enter("K-3", "fix 1 look C2 cracked", "ada")).isEmpty();
-        verify(evidence).correct(ID, new Look(1, "C2", LookFinding.CRACKED), "ada");
+        when(evidence.correct(eq(ID), any(), anyLong(), eq("ada"))).thenReturn(7L);
+        assertThat(bench.enter("K-3", "fix 1 look C2 cracked\nfix 1 look C2 burnt", "ada"))
+                .isEmpty();
+        verify(evidence).correct(ID, new Look(1, "C2", LookFinding.CRACKED), 0, "ada");
+        verify(evidence).correct(ID, new Look(1, "C2", LookFinding.BURNT), 7, "ada");
+        assertThat(bench.enter("K-3", "fix 1 look C2 clean", OptionalLong.of(3), "ada"))
+                .isEmpty();
+        verify(evidence).correct(ID, new Look(1, "C2", LookFinding.CLEAN), 3, "ada");
         assertThat(bench.enter("K-3", "fix 5 look C2 cracked", "ada"))
                 .hasValueSatisfying(r -> assertThat(r.why().reason()).isEqualTo(Reason.NO_SUCH_ENTRY));
     }
@@ -190,7 +196,7 @@ class BenchTest {
         job(Fixtures.diode(1, "VSYS", 0.003), Fixtures.diode(4, "VSYS", 0.3));
         when(evidence.lastBy(ID, "ada")).thenReturn(Optional.of(4));
         assertThat(bench.enter("K-3", "undo", "ada")).isEmpty();
-        verify(evidence).withdraw(ID, 4, "ada");
+        verify(evidence).withdraw(ID, 4, 0, "ada");
         when(evidence.lastBy(ID, "ada")).thenReturn(Optional.empty());
         assertThat(bench.enter("K-3", "undo", "ada")).isPresent();
     }

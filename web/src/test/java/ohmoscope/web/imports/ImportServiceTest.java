@@ -1,5 +1,6 @@
 package ohmoscope.web.imports;
 
+import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.awaitility.Awaitility.await;
 import static org.mockito.ArgumentMatchers.any;
@@ -9,6 +10,7 @@ import static org.mockito.ArgumentMatchers.contains;
 import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
+import static org.mockito.Mockito.reset;
 import static org.mockito.Mockito.timeout;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
@@ -19,6 +21,9 @@ import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.CancellationException;
 import java.util.stream.Stream;
@@ -26,10 +31,14 @@ import ohmoscope.formats.BundleException;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.Settings;
+import ohmoscope.web.queue.WorkQueue;
+import ohmoscope.web.queue.WorkQueues;
 import ohmoscope.web.store.ImportStore;
+import ohmoscope.web.store.Transactions;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.springframework.dao.DataAccessResourceFailureException;
 
 /** What becomes of an upload, whatever happens to it. */
 class ImportServiceTest {
@@ -38,22 +47,40 @@ class ImportServiceTest {
     private final BundleImporter importer = mock(BundleImporter.class);
     private final AnalysisRunner analyses = mock(AnalysisRunner.class);
     private final JobFile jobs = mock(JobFile.class);
-    private final UUID id = UUID.randomUUID();
+    private UUID id = UUID.randomUUID();
 
     @TempDir
     Path work;
 
     private ImportService service;
 
+    private final List<String> queued = new ArrayList<>();
+    private WorkQueue.Work worker = id -> {};
+
     @BeforeEach
-    void make() {
-        service = new ImportService(store, importer, analyses, jobs, new Settings(work, false, false));
-        when(store.add(any())).thenReturn(id);
-        when(store.progress(eq(id), anyDouble())).thenReturn(true);
+    void make() throws IOException {
+        WorkQueues queues = mock(WorkQueues.class);
+        when(queues.open(eq("import"), any())).thenAnswer(call -> {
+            worker = call.getArgument(1);
+            return (WorkQueue) queued::add;
+        });
+        Transactions transactions = mock(Transactions.class);
+        when(transactions.run(any()))
+                .thenAnswer(call -> call.<Transactions.Work<?>>getArgument(0).run());
+        service = new ImportService(
+                store, importer, analyses, jobs, transactions, new Settings(work, false, false), queues);
+        when(store.progress(any(), anyDouble())).thenReturn(true);
+        when(store.done(any(), anyLong())).thenReturn(true);
+        when(store.pending(any())).thenReturn(true);
+        when(store.find(any()))
+                .thenAnswer(call -> Optional.of(new ImportStore.Row(
+                        call.getArgument(0), "job.zip", "bench", "waiting", 0, Optional.empty(), Optional.empty())));
     }
 
     private void send() throws IOException {
-        service.accept("job.zip", new ByteArrayInputStream(new byte[] {1, 2, 3}), "bench");
+        id = service.accept("job.zip", new ByteArrayInputStream(new byte[] {1, 2, 3}), "bench");
+        assertThat(queued).containsExactly(id.toString());
+        worker.run(id.toString());
     }
 
     private void nothingLeftInTheWorkFolder() {
@@ -104,10 +131,46 @@ class ImportServiceTest {
 
     @Test
     void anImportCancelledWhileItWaitedIsNotRead() throws Exception {
-        when(store.progress(id, 0)).thenReturn(false);
+        when(store.progress(any(), eq(0.0))).thenReturn(false);
         send();
         nothingLeftInTheWorkFolder();
         verify(importer, never()).read(any(), any(), any());
+    }
+
+    @Test
+    void whatCannotBeWrittenDownIsStillSaid() throws Exception {
+        when(importer.read(any(), any(), any()))
+                .thenThrow(new BundleException("board.json", "name", "is \u0000odd\ud800"));
+        send();
+        verify(store).failed(id, "board.json, name: is odd");
+    }
+
+    @Test
+    void anOutageLeavesItInTheQueueWithItsFile() throws Exception {
+        when(importer.read(any(), any(), any())).thenThrow(new DataAccessResourceFailureException("away"));
+        assertThatThrownBy(this::send).isInstanceOf(DataAccessResourceFailureException.class);
+        verify(store, never()).failed(any(), any());
+        reset(importer);
+        when(importer.read(any(), eq("bench"), any())).thenReturn(5L);
+        worker.run(id.toString());
+        verify(store).done(id, 5);
+        nothingLeftInTheWorkFolder();
+    }
+
+    @Test
+    void oneThatIsDoneIsNotReadAgain() throws Exception {
+        when(store.pending(any())).thenReturn(false);
+        send();
+        verify(importer, never()).read(any(), any(), any());
+        nothingLeftInTheWorkFolder();
+    }
+
+    @Test
+    void cancelledAtTheLastMomentNothingIsKept() throws Exception {
+        when(store.done(any(), anyLong())).thenReturn(false);
+        send();
+        verify(store, never()).failed(any(), any());
+        nothingLeftInTheWorkFolder();
     }
 
     @Test
@@ -125,7 +188,7 @@ class ImportServiceTest {
             }
         };
         assertThatThrownBy(() -> service.accept("job.zip", broken, "bench")).isInstanceOf(IOException.class);
-        verify(store, never()).add(any());
+        verify(store, never()).add(any(), any(), any());
         nothingLeftInTheWorkFolder();
     }
 }

@@ -5,6 +5,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import ohmoscope.bench.demo.DemoJobs;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.diagnose.Advice;
@@ -29,7 +35,6 @@ import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.simple.JdbcClient;
-import org.springframework.transaction.support.TransactionTemplate;
 
 /** Corrections, receiving, schools and good boards' readings, in the real PostgreSQL. */
 @ExtendWith(Server.class)
@@ -116,13 +121,52 @@ class EvidenceStoresTest {
                 .doesNotHaveDuplicates();
     }
 
+    /** Whoever is told that it was kept finds it kept. */
+    @Test
+    void atOnceOneWinsAndTheOtherIsTold() throws Exception {
+        String number = job();
+        long id = read(number).row().id();
+        EvidenceStore store = server.bean(EvidenceStore.class);
+        Bench bench = server.bean(Bench.class);
+        ExecutorService two = Executors.newFixedThreadPool(2);
+        for (int round = 0; round < 12; round++) {
+            OptionalLong seen = OptionalLong.of(store.ofJob(id).get(0).version());
+            String finding = List.of("clean", "burnt", "cracked").get(round % 3);
+            List<Future<Optional<Bench.Refused>>> both = two.invokeAll(List.of(
+                    () -> bench.enter(number, "fix 1 look J1 " + finding, seen, "ada"),
+                    () -> bench.enter(number, "fix 1 look J1 loose", seen, "bo")));
+            int told = 0;
+            for (Future<Optional<Bench.Refused>> each : both) {
+                try {
+                    assertThat(each.get()).isEmpty();
+                } catch (ExecutionException refused) {
+                    assertThat(refused).hasCauseInstanceOf(EntryChanged.class);
+                    told++;
+                }
+            }
+            assertThat(told).isEqualTo(1);
+        }
+        two.shutdown();
+    }
+
     @Test
     void oneOfTwoCorrectionsOfTheSameEntryWins() throws IOException {
         String number = job();
         long id = read(number).row().id();
         EvidenceStore store = server.bean(EvidenceStore.class);
-        TransactionTemplate one = server.bean(TransactionTemplate.class);
-        one.executeWithoutResult(s -> store.correct(id, new Look(1, "J1", LookFinding.CLEAN), "ada"));
+        Bench bench = server.bean(Bench.class);
+        long seen = store.ofJob(id).get(0).version();
+        bench.enter(number, "fix 1 look J1 clean", OptionalLong.of(seen), "ada");
+        assertThatThrownBy(() -> bench.enter(number, "fix 1 look J1 burnt", OptionalLong.of(seen), "bo"))
+                .isInstanceOfSatisfying(EntryChanged.class, changed -> {
+                    assertThat(changed.now()).contains(new Look(1, "J1", LookFinding.CLEAN));
+                    assertThat(changed.wanted()).contains(new Look(1, "J1", LookFinding.BURNT));
+                });
+        assertThatThrownBy(() -> server.bean(Transactions.class).run(() -> {
+                    store.withdraw(id, 1, seen, "bo");
+                    return id;
+                }))
+                .isInstanceOf(EntryChanged.class);
         JdbcClient jdbc = server.bean(JdbcClient.class);
         long first = jdbc.sql("select id from evidence where job_id = :job and seq = 1")
                 .param("job", id)

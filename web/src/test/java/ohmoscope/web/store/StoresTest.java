@@ -169,19 +169,21 @@ class StoresTest {
     }
 
     @Test
-    void analysesAreQueuedClaimedOnceAndFinished() {
+    void analysesAreQueuedStartedAndFinished() {
         AnalysisStore analyses = server.bean(AnalysisStore.class);
         long other = jdbc().sql("select id from job where number = 'T-STORE'")
                 .query(Long.class)
                 .single();
-        analyses.queue(other, "test-1");
-        Optional<AnalysisStore.Row> claimed = analyses.claim("me");
-        assertThat(claimed).isPresent();
-        assertThat(analyses.claim("you").map(AnalysisStore.Row::id)).isNotEqualTo(claimed.map(AnalysisStore.Row::id));
-        long id = claimed.get().id();
+        long dropped = analyses.queue(other, "test-1");
+        long id = analyses.queue(other, "test-1");
+        assertThat(analyses.start(dropped)).as("a newer one took its place").isEmpty();
+        assertThat(analyses.start(id)).isPresent();
+        assertThat(analyses.start(id)).as("taken up again after a stop").isPresent();
+        assertThat(analyses.pending()).contains(id).doesNotContain(dropped);
         assertThat(analyses.progress(id, 0.5)).isTrue();
-        analyses.cancel(claimed.get().jobId());
+        analyses.cancel(other);
         assertThat(analyses.progress(id, 0.6)).isFalse();
         assertThat(analyses.done(id, "{}")).isFalse();
+        assertThat(analyses.start(id)).isEmpty();
     }
 }
