@@ -216,7 +216,7 @@ public final class AdviceWords {
     private static String doNotPower(Stop stop, String where) {
         return switch (stop.reason()) {
             case PINS_TOUCH -> "Do not power the device: pins of " + where + " touch.";
-            case RAIL_SHORTED -> "Do not power the device: " + where + " is shorted.";
+            case RAIL_SHORTED -> "Do not power the device from a charger: " + where + " is shorted.";
             default -> "Do not power it again like that: it took far too much current.";
         };
     }

@@ -3,6 +3,7 @@ package ohmoscope.formats;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
+import java.nio.charset.CharacterCodingException;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -105,10 +106,15 @@ final class CsvTables {
                     throw new BundleException(file, line(row), refused.getMessage());
                 }
             }
-        } catch (java.nio.charset.CharacterCodingException broken) {
+        } catch (CharacterCodingException broken) {
             throw new BundleException(file, "", "is not UTF-8 text");
         } catch (IllegalStateException | IllegalArgumentException | java.io.UncheckedIOException broken) {
-            throw new BundleException(file, "", "is no CSV table: " + broken.getMessage());
+            throw new BundleException(
+                    file,
+                    "",
+                    broken.getCause() instanceof CharacterCodingException
+                            ? "is not UTF-8 text"
+                            : "is no CSV table: a column stands twice, or a quotation mark is not closed");
         }
     }
 

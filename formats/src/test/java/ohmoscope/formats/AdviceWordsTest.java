@@ -68,7 +68,7 @@ class AdviceWordsTest {
     void stopsSayWhichDanger() {
         assertThat(advice.stops()).anySatisfy(s -> {
             assertThat(s.code()).isEqualTo(Stop.Code.DO_NOT_POWER);
-            assertThat(AdviceWords.stop(s)).isEqualTo("Do not power the device: VSYS is shorted.");
+            assertThat(AdviceWords.stop(s)).isEqualTo("Do not power the device from a charger: VSYS is shorted.");
         });
     }
 

@@ -44,10 +44,14 @@ function go(page) {
   }
 }
 
+const darkWanted = matchMedia("(prefers-color-scheme: dark)");
+darkWanted.addEventListener("change", () => document.dispatchEvent(new CustomEvent("themed")));
+
 on("print", () => window.print());
 on("theme", () => {
   const root = document.documentElement;
-  root.dataset.theme = root.dataset.theme === "dim" ? "light" : "dim";
+  const shown = root.dataset.theme ?? (darkWanted.matches ? "dim" : "light");
+  root.dataset.theme = shown === "dim" ? "light" : "dim";
   document.cookie = `theme=${root.dataset.theme}; path=/; max-age=31536000; samesite=strict`;
   document.dispatchEvent(new CustomEvent("themed"));
 });

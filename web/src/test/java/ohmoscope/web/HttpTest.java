@@ -3,20 +3,14 @@ package ohmoscope.web;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
-import java.io.IOException;
 import java.net.Socket;
 import java.net.URI;
-import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
-import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import ohmoscope.bench.demo.DemoBoards;
 import ohmoscope.core.board.Part;
 import ohmoscope.formats.BundleReader;
@@ -27,31 +21,17 @@ import ohmoscope.web.store.AnalysisStore;
 import ohmoscope.web.store.JobStore;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.TestInstance;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** The application over plain HTTP: headers, uploads, errors, data for scripts. */
-@ExtendWith(Server.class)
-@TestInstance(TestInstance.Lifecycle.PER_CLASS)
-class HttpTest {
-    /** Long enough for everything that other tests have queued, on a slow machine. */
-    private static final Duration QUEUE = Duration.ofMinutes(4);
-
-    private final HttpClient http = HttpClient.newBuilder()
-            .cookieHandler(new java.net.CookieManager())
-            .connectTimeout(Duration.ofSeconds(10))
-            .build();
-    private Server.Running server;
-
+class HttpTest extends OverHttp {
     @TempDir
     Path temp;
 
     @BeforeAll
-    void store(Server.Running running) throws Exception {
-        server = running;
+    void store() throws Exception {
         long id = server.bean(BundleImporter.class).add(Simulated.job("T-HTTP"), "test", share -> true);
         server.bean(AnalysisRunner.class).request(id);
         awaitAnalysis(id);
@@ -60,52 +40,6 @@ class HttpTest {
     private void awaitAnalysis(long id) {
         AnalysisStore analyses = server.bean(AnalysisStore.class);
         await().atMost(QUEUE).until(() -> analyses.latestDone(id).isPresent());
-    }
-
-    private HttpResponse<String> get(String path) throws IOException, InterruptedException {
-        return http.send(HttpRequest.newBuilder(URI.create(server.url(path))).build(), BodyHandlers.ofString());
-    }
-
-    private String token() throws IOException, InterruptedException {
-        Matcher m = Pattern.compile("data-csrf-token=\"([^\"]+)\"").matcher(get("/").body());
-        assertThat(m.find()).isTrue();
-        return m.group(1);
-    }
-
-    private HttpResponse<String> post(String path, String body, String token) throws IOException, InterruptedException {
-        return http.send(
-                HttpRequest.newBuilder(URI.create(server.url(path)))
-                        .header("Content-Type", "application/x-www-form-urlencoded")
-                        .header("X-XSRF-TOKEN", token)
-                        .POST(BodyPublishers.ofString(body))
-                        .build(),
-                BodyHandlers.ofString());
-    }
-
-    private HttpResponse<String> upload(String name, byte[] bytes) throws IOException, InterruptedException {
-        String boundary = "----ohmoscope";
-        java.io.ByteArrayOutputStream body = new java.io.ByteArrayOutputStream();
-        body.write(("--" + boundary + "\r\nContent-Disposition: form-data; name=\"bundle\"; filename=\"" + name
-                        + "\"\r\nContent-Type: application/zip\r\n\r\n")
-                .getBytes(StandardCharsets.UTF_8));
-        body.write(bytes);
-        body.write(("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8));
-        return http.send(
-                HttpRequest.newBuilder(URI.create(server.url("/imports")))
-                        .header("Content-Type", "multipart/form-data; boundary=" + boundary)
-                        .header("X-XSRF-TOKEN", token())
-                        .POST(BodyPublishers.ofByteArray(body.toByteArray()))
-                        .build(),
-                BodyHandlers.ofString());
-    }
-
-    private String awaitImport(HttpResponse<String> accepted) throws IOException, InterruptedException {
-        Matcher m = Pattern.compile("\"id\":\"([^\"]+)\"").matcher(accepted.body());
-        assertThat(m.find()).as(accepted.body()).isTrue();
-        return await().atMost(QUEUE)
-                .until(
-                        () -> get("/imports/" + m.group(1)).body(),
-                        told -> !told.contains("\"waiting\"") && !told.contains("\"running\""));
     }
 
     @Test

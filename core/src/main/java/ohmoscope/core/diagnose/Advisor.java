@@ -103,7 +103,7 @@ public final class Advisor {
 
     private Advice judged(Optional<String> rail, String account, Schools schools, Timeline timeline, RailBook book) {
         Predictor predictor = new Predictor(board, twin);
-        Likelihood likelihood = new Likelihood(timeline, predictor);
+        Likelihood likelihood = new Likelihood(timeline.lastOfEach(), predictor);
         Diagnosis diagnosis = new Diagnosis(suspected(timeline), likelihood, new Context(timeline, book, account));
         List<Finding> findings = Findings.of(timeline, book, diagnosis);
         List<Stop> stops = Stops.of(timeline, book);

@@ -1,8 +1,10 @@
 package ohmoscope.core.diagnose;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Net;
@@ -96,6 +98,32 @@ record Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardSta
                 .map(Part::ref)
                 .filter(r -> !tree.isInput(r) && !tree.isBattery(r))
                 .toList();
+    }
+
+    /**
+     * The same without readings that were taken again while the board stayed as it was: the last one counts, as they share
+     * their meter, their probe and their hand.
+     */
+    Timeline lastOfEach() {
+        Set<Object> later = new HashSet<>();
+        List<Moment> kept = new ArrayList<>();
+        for (int i = moments.size() - 1; i >= 0; i--) {
+            Moment moment = moments.get(i);
+            boolean again = moment.observation() instanceof Read read
+                    && !later.add(List.of(
+                            moment.epoch(),
+                            read.mode(),
+                            netOf(read),
+                            read.ref(),
+                            read.across(),
+                            read.to(),
+                            read.lead(),
+                            read.power()));
+            if (!again) {
+                kept.add(0, moment);
+            }
+        }
+        return new Timeline(board, tree, kept, now, epoch);
     }
 
     <T extends Observation> Stream<T> all(Class<T> kind) {

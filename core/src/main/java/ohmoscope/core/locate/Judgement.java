@@ -62,6 +62,9 @@ final class Judgement {
     /** How far from a probe its own heat may seem to start. */
     private static final double PROBE_MM = 1.2;
 
+    /** The chance that a log which says that nothing flowed is not this movie's. */
+    private static final double LOG_IS_WRONG = 0.01;
+
     /** Unevenness of copper moves a heat picture by about this, mm. */
     static final double UNEVEN_COPPER_MM = 0.25;
 
@@ -151,6 +154,9 @@ final class Judgement {
         double[] p = allowingForAWrongModel(
                 allowingForTheProbe(allowingForADrift(normalised(log), free), free.source(), found.nuisances()),
                 free.source());
+        if (warnings.ofCameraAndSupply().containsKey(Warning.NO_CONTACT)) {
+            ruledOut(p);
+        }
         List<Suspect> suspects = IntStream.range(0, n)
                 .boxed()
                 .sorted(Comparator.comparingDouble(i -> -p[i]))
@@ -171,6 +177,19 @@ final class Judgement {
                 findings(found.model()),
                 found.model().slab(),
                 heats(found, suspects, atFree));
+    }
+
+    /** Without current there is no heat at a fault, whatever the picture looks like: the log speaks louder. */
+    private static void ruledOut(double[] p) {
+        int none = p.length - 2;
+        double rest = 0;
+        for (int i = 0; i < p.length; i++) {
+            if (i != none) {
+                p[i] *= LOG_IS_WRONG;
+                rest += p[i];
+            }
+        }
+        p[none] = 1 - rest;
     }
 
     /** A log-likelihood less what fitting gains on noise: all of that where much is gained, nothing where nothing is. */

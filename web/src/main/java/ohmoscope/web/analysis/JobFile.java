@@ -6,7 +6,6 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.evidence.GoodReadings;
@@ -24,6 +23,7 @@ import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobRow;
 import ohmoscope.web.store.JobStore;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -36,6 +36,7 @@ public class JobFile {
     private final AnalysisStore analyses;
     private final IntakeStore intakes;
     private final JsonMapper mapper;
+    private final ApplicationEventPublisher events;
 
     JobFile(
             JobStore jobs,
@@ -43,7 +44,9 @@ public class JobFile {
             CaptureStore captures,
             AnalysisStore analyses,
             IntakeStore intakes,
-            JsonMapper mapper) {
+            JsonMapper mapper,
+            ApplicationEventPublisher events) {
+        this.events = events;
         this.jobs = jobs;
         this.evidence = evidence;
         this.captures = captures;
@@ -210,17 +213,11 @@ public class JobFile {
                 Proof.of(job.board(), bundle.rail(), observations));
     }
 
-    /** Works the shelf's line out anew. */
-    public void refreshState(long jobId) throws IOException {
-        Stored job = withoutTraces(jobId);
-        Optional<StoredAnalysis> analysis = analysis(jobId);
-        Optional<StoredAnalysis.StoredSuspect> lead = analysis.filter(a -> a.verdict() != Verdict.NONE)
-                .flatMap(a -> a.suspects().stream().findFirst());
-        jobs.setState(
-                jobId,
-                walk(job, analysis).now().name(),
-                analysis.map(a -> a.verdict().name()),
-                lead.map(StoredAnalysis.StoredSuspect::ref),
-                lead.map(s -> OptionalDouble.of(s.probability())).orElse(OptionalDouble.empty()));
+    /** Has the shelf's line worked out anew, in the transaction that is under way. */
+    public void refreshState(long jobId) {
+        events.publishEvent(new Changed(jobId));
     }
+
+    /** A job says something else than before. */
+    public record Changed(long jobId) {}
 }

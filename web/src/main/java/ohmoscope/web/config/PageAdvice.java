@@ -6,7 +6,6 @@ import java.io.IOException;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.formats.BundleException;
 import ohmoscope.formats.frames.FrameStack;
-import ohmoscope.web.store.EntryChanged;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.TypeMismatchException;

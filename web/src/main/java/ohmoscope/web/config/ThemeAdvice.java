@@ -4,11 +4,11 @@ import org.springframework.web.bind.annotation.ControllerAdvice;
 import org.springframework.web.bind.annotation.CookieValue;
 import org.springframework.web.bind.annotation.ModelAttribute;
 
-/** The chosen theme, known before the first paint. */
+/** The chosen theme, known before the first paint; empty while nobody has chosen, and the system's wish counts. */
 @ControllerAdvice
 class ThemeAdvice {
     @ModelAttribute("theme")
-    String theme(@CookieValue(name = "theme", defaultValue = "light") String theme) {
-        return theme.equals("dim") ? "dim" : "light";
+    String theme(@CookieValue(name = "theme", defaultValue = "") String theme) {
+        return theme.equals("dim") || theme.equals("light") ? theme : "";
     }
 }

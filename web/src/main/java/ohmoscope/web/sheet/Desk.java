@@ -33,8 +33,15 @@ public class Desk {
             JobFile.Stored job, Advice advice, Schools schools, Optional<StoredAnalysis> analysis, JobHead head) {}
 
     public Open open(String number, Principal principal) throws IOException {
-        JobFile.Stored job = jobs.withoutTraces(number);
-        Schools chosen = schools.of(Technician.name(principal));
+        return open(jobs.withoutTraces(number), schools.of(Technician.name(principal)));
+    }
+
+    /** For a technician of the usual schools. */
+    Open open(JobFile.Stored job) {
+        return open(job, Schools.DEFAULT);
+    }
+
+    private Open open(JobFile.Stored job, Schools chosen) {
         Optional<StoredAnalysis> analysis = analyses.latest(job.row().id());
         return new Open(job, judge.advise(job, chosen), chosen, analysis, JobHead.of(job, jobs.walk(job, analysis)));
     }

@@ -9,10 +9,10 @@ import java.util.OptionalLong;
 import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.config.EntryChanged;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.store.AnalysisStore;
-import ohmoscope.web.store.EntryChanged;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -41,11 +41,16 @@ class SheetController {
     }
 
     @GetMapping("/jobs/{number}")
-    String sheet(@PathVariable String number, Principal principal, Model model) throws IOException {
+    String sheet(
+            @PathVariable String number,
+            @RequestParam(defaultValue = "2147483647") int before,
+            Principal principal,
+            Model model)
+            throws IOException {
         // First: an analysis that ends while the page is made must find the page still waiting for it.
         Optional<AnalysisStore.Row> state = analyses.state(jobs.id(number));
         Desk.Open open = desk.open(number, principal);
-        model.addAttribute("sheet", SheetView.of(open, clock.getZone()));
+        model.addAttribute("sheet", SheetView.of(open, clock.getZone(), before));
         model.addAttribute("analysis", state);
         return "sheet";
     }
@@ -128,6 +133,6 @@ class SheetController {
             response.setHeader("HX-Reselect", "#echo");
             return "fragments/bits :: echo";
         }
-        return sheet(number, principal, model);
+        return sheet(number, Integer.MAX_VALUE, principal, model);
     }
 }

@@ -26,11 +26,13 @@ import ohmoscope.formats.Bundle;
 import ohmoscope.formats.LocateJson;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.store.EvidenceStore;
 
-/** Everything the job sheet shows, in words and shapes. */
+/** Everything the job sheet shows, in words and shapes. @param earlier entries before those of this page */
 public record SheetView(
         JobHead head,
         List<EvidenceStrips.Strip> evidence,
+        int earlier,
         List<CaptureLink> captures,
         List<BoardPicture> pictures,
         Side firstSide,
@@ -71,7 +73,16 @@ public record SheetView(
     /** The reading that is wanted after a change. */
     public record AgainReading(String where, String mode, String unit, String before) {}
 
+    /** Entries on one page of evidence. */
+    static final int PAGE = 150;
+
+    /** The newest entries; for a page of earlier ones see the other. */
     public static SheetView of(Desk.Open open, ZoneId zone) {
+        return of(open, zone, Integer.MAX_VALUE);
+    }
+
+    /** @param before entries from this number on are left out */
+    static SheetView of(Desk.Open open, ZoneId zone, int before) {
         JobFile.Stored job = open.job();
         Advice advice = open.advice();
         Optional<StoredAnalysis> analysis = open.analysis();
@@ -79,34 +90,33 @@ public record SheetView(
         Board board = job.board();
         Proof proof = Proof.of(job.board(), bundle.rail(), bundle.observations());
         AdviceView judged = AdviceView.of(job, advice, open.schools().readMode());
-        Optional<Step> framed = fromFrames(job, advice, analysis, proof)
-                .or(() -> mended(advice))
-                .or(() -> nothingFound(advice, bundle.observations()));
+        Leading leading = leading(open, proof, judged);
         List<BoardPicture.Named> named = BoardPicture.named(analysis);
         List<BoardPicture.Named> flagged = analysis.isEmpty() ? AdviceView.named(board, advice) : named;
         List<BoardPicture> pictures = Stream.of(Side.TOP, Side.BOTTOM)
                 .map(s -> BoardPicture.of(board, bundle.rail(), s, bundle.injection(), analysis, flagged))
                 .toList();
         List<AdviceView.Other> others = new ArrayList<>(judged.others());
-        if (framed.isPresent()) {
+        if (leading.overAdvice()) {
             judged.next()
                     .filter(n -> !n.act().equals("lift")
-                            || !n.target().equals(framed.get().target()))
+                            || !n.target().equals(leading.step().target()))
                     .map(n ->
                             new AdviceView.Other(n.sentence(), n.why(), n.act().equals("fill") ? n.target() : ""))
                     .ifPresent(n -> others.add(0, n));
         }
         return new SheetView(
                 open.head(),
-                EvidenceStrips.of(board, job.entries(), advice, job.row().importedAt(), zone),
+                EvidenceStrips.of(
+                        board, page(job.entries(), before), advice, job.row().importedAt(), zone),
+                earlier(job.entries(), before),
                 captures(bundle, analysis),
                 pictures,
                 firstSide(board, bundle, analysis, flagged),
                 figures(analysis),
                 meaning(analysis.flatMap(StoredAnalysis::resistance)),
                 judged.stops(),
-                framed.or(judged::next)
-                        .orElseGet(() -> StepWords.of(NextStep.of(board, Optional.empty(), proof), proof.rail())),
+                leading.step(),
                 others,
                 suspects(board, analysis),
                 rest(board, bundle.rail(), analysis),
@@ -119,6 +129,40 @@ public record SheetView(
                         : List.of(),
                 again(proof),
                 AdviceView.words(board));
+    }
+
+    private static List<EvidenceStore.Entry> page(List<EvidenceStore.Entry> entries, int before) {
+        List<EvidenceStore.Entry> upTo =
+                entries.stream().filter(e -> e.observation().seq() < before).toList();
+        return upTo.subList(Math.max(0, upTo.size() - PAGE), upTo.size());
+    }
+
+    /** How many entries stand before this page. */
+    private static int earlier(List<EvidenceStore.Entry> entries, int before) {
+        long upTo = entries.stream().filter(e -> e.observation().seq() < before).count();
+        return (int) Math.max(0, upTo - PAGE);
+    }
+
+    /** The step that the sheet shows. @param overAdvice whether frames or the proof lead, and not the other evidence */
+    private record Leading(Step step, boolean overAdvice) {}
+
+    private static Leading leading(Desk.Open open, Proof proof, AdviceView judged) {
+        Board board = open.job().bundle().board();
+        Optional<Step> framed = fromFrames(open.job(), open.advice(), open.analysis(), proof)
+                .or(() -> mended(open.advice()))
+                .or(() -> nothingFound(open.advice(), open.job().bundle().observations()));
+        return new Leading(
+                framed.or(judged::next)
+                        .orElseGet(() -> StepWords.of(NextStep.of(board, Optional.empty(), proof), proof.rail())),
+                framed.isPresent());
+    }
+
+    /** What to do next, in one sentence, and which part leads: the sheet in a line. */
+    static ShelfLine.Words shelf(Desk.Open open) {
+        JobFile.Stored job = open.job();
+        Proof proof = Proof.of(job.board(), job.bundle().rail(), job.bundle().observations());
+        AdviceView judged = AdviceView.of(job, open.advice(), open.schools().readMode());
+        return new ShelfLine.Words(leading(open, proof, judged).step().sentence(), ShelfLine.lead(open, proof));
     }
 
     /** Frames and the proof lead where they have something to say; else the other evidence does. */

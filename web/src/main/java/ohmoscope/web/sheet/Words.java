@@ -17,8 +17,8 @@ import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.prove.Walk;
+import ohmoscope.web.config.EntryChanged;
 import ohmoscope.web.entry.Bench;
-import ohmoscope.web.store.EntryChanged;
 
 /** The trade's words for the core's values. */
 public final class Words {

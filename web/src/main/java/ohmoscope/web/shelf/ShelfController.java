@@ -43,7 +43,7 @@ class ShelfController {
             String device,
             String rail,
             String opened,
-            String step,
+            String next,
             int stepNumber,
             String lead,
             String leadWords) {}
@@ -82,11 +82,7 @@ class ShelfController {
 
     private Line line(ShelfRow row) {
         Walk.Step step = Walk.Step.valueOf(row.step());
-        String verdict = row.verdict().orElse("");
-        String lead = row.leadRef().orElse("");
-        String words = lead.isEmpty()
-                ? verdict.equals("NONE") ? "nothing to see yet" : "not looked into yet"
-                : Eng.percent(row.leadProbability().orElse(0)) + " %" + (verdict.equals("AREA") ? ", not settled" : "");
+        String words = row.lead().map(l -> words(l, row.verdict().orElse(""))).orElse("nothing stands out yet");
         return new Line(
                 row.id(),
                 JobStore.usable(row.number()),
@@ -95,9 +91,18 @@ class ShelfController {
                 row.device() + ", rev " + row.revision(),
                 row.rail(),
                 OPENED.format(row.openedAt().atZone(clock.getZone())),
-                Words.of(step),
+                row.nextStep().orElse(Words.of(step)),
                 step.ordinal() + 1,
-                lead,
+                row.lead().map(JobStore.Lead::ref).orElse(""),
                 words);
+    }
+
+    private static String words(JobStore.Lead lead, String verdict) {
+        String percent = Eng.percent(lead.probability()) + " %";
+        return switch (lead.by()) {
+            case PROOF -> "mended";
+            case METER -> percent + " by meter and eye";
+            case FRAMES -> percent + (verdict.equals("AREA") ? ", not settled" : "");
+        };
     }
 }

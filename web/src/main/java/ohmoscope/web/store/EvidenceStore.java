@@ -18,6 +18,7 @@ import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.formats.InjectionJson;
 import ohmoscope.formats.ObservationJson;
 import ohmoscope.formats.SupplyCsv;
+import ohmoscope.web.config.EntryChanged;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 

@@ -14,7 +14,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.regex.Pattern;
 import ohmoscope.core.board.Board;
 import ohmoscope.formats.BoardJson;
@@ -28,7 +27,8 @@ import org.springframework.stereotype.Repository;
 public class JobStore {
     private static final String PAGE = """
         select j.id, j.number, j.title, b.name as device, b.revision, j.rail, j.opened_at,
-               coalesce(s.step, 'RECEIVE') as step, s.verdict, s.lead_ref, s.lead_probability
+               coalesce(s.step, 'RECEIVE') as step, s.next_step, s.verdict, s.lead_ref, s.lead_probability,
+               s.lead_by
           from job j
           join board b on b.id = j.board_id
           left join job_state s on s.job_id = j.id
@@ -51,11 +51,12 @@ public class JobStore {
         on conflict (number) do nothing
         returning id""";
     private static final String SET_STATE = """
-        insert into job_state (job_id, step, verdict, lead_ref, lead_probability)
-        values (:job, :step, :verdict, :ref, :probability)
+        insert into job_state (job_id, step, next_step, verdict, lead_ref, lead_probability, lead_by)
+        values (:job, :step, :next, :verdict, :ref, :probability, :by)
         on conflict (job_id) do update
-           set step = excluded.step, verdict = excluded.verdict, lead_ref = excluded.lead_ref,
-               lead_probability = excluded.lead_probability""";
+           set step = excluded.step, next_step = excluded.next_step, verdict = excluded.verdict,
+               lead_ref = excluded.lead_ref, lead_probability = excluded.lead_probability,
+               lead_by = excluded.lead_by""";
 
     private static final int BOARDS_KEPT = 64;
 
@@ -112,8 +113,14 @@ public class JobStore {
     }
 
     private static ShelfRow shelfRow(ResultSet row, int index) throws SQLException {
-        double probability = row.getDouble("lead_probability");
-        boolean none = row.wasNull();
+        String ref = row.getString("lead_ref");
+        String by = row.getString("lead_by");
+        Optional<Lead> lead = ref == null
+                ? Optional.empty()
+                : Optional.of(new Lead(
+                        ref,
+                        row.getDouble("lead_probability"),
+                        by == null ? Lead.By.FRAMES : Lead.By.valueOf(by.toUpperCase(Locale.ROOT))));
         return new ShelfRow(
                 row.getLong("id"),
                 row.getString("number"),
@@ -123,9 +130,9 @@ public class JobStore {
                 row.getString("rail"),
                 row.getTimestamp("opened_at").toInstant(),
                 row.getString("step"),
+                Optional.ofNullable(row.getString("next_step")),
                 Optional.ofNullable(row.getString("verdict")),
-                Optional.ofNullable(row.getString("lead_ref")),
-                none ? OptionalDouble.empty() : OptionalDouble.of(probability));
+                lead);
     }
 
     /** @throws NotFoundException when no job has the number */
@@ -207,15 +214,28 @@ public class JobStore {
         }
     }
 
+    /** The part that leads. @param probability that it is the fault; 1 where it is proven */
+    public record Lead(String ref, double probability, By by) {
+        /** Who says so. */
+        public enum By {
+            FRAMES,
+            METER,
+            PROOF
+        }
+    }
+
     /** Keeps the shelf's line up to date. */
-    public void setState(
-            long jobId, String step, Optional<String> verdict, Optional<String> leadRef, OptionalDouble probability) {
+    public void setState(long jobId, String step, String next, Optional<String> verdict, Optional<Lead> lead) {
         jdbc.sql(SET_STATE)
                 .param("job", jobId)
                 .param("step", step)
+                .param("next", next)
                 .param("verdict", verdict.orElse(null))
-                .param("ref", leadRef.orElse(null))
-                .param("probability", probability.isPresent() ? probability.getAsDouble() : null)
+                .param("ref", lead.map(Lead::ref).orElse(null))
+                .param("probability", lead.map(Lead::probability).orElse(null))
+                .param(
+                        "by",
+                        lead.map(l -> l.by().name().toLowerCase(Locale.ROOT)).orElse(null))
                 .update();
     }
 }

@@ -2,9 +2,8 @@ package ohmoscope.web.store;
 
 import java.time.Instant;
 import java.util.Optional;
-import java.util.OptionalDouble;
 
-/** The shelf's line for a job. */
+/** The shelf's line for a job. @param nextStep in a sentence; empty for a job that nobody has touched since it was kept */
 public record ShelfRow(
         long id,
         String number,
@@ -14,6 +13,6 @@ public record ShelfRow(
         String rail,
         Instant openedAt,
         String step,
+        Optional<String> nextStep,
         Optional<String> verdict,
-        Optional<String> leadRef,
-        OptionalDouble leadProbability) {}
+        Optional<JobStore.Lead> lead) {}

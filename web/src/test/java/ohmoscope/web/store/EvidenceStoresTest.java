@@ -24,6 +24,7 @@ import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.Server;
 import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.config.EntryChanged;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.imports.BundleImporter;
 import ohmoscope.web.judge.Judge;

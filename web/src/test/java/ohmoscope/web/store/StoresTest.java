@@ -7,7 +7,6 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.concurrent.CancellationException;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
@@ -161,11 +160,26 @@ class StoresTest {
         assertThat(jobs.count("100%_no")).isZero();
         assertThat(jobs.page("t-store", 10, 0)).singleElement().satisfies(row -> {
             assertThat(row.device()).contains("river-gauge");
-            assertThat(row.leadRef()).isEmpty();
+            assertThat(row.lead()).isEmpty();
         });
-        jobs.setState(jobId, "PROVE", Optional.of("PART"), Optional.of("C1"), OptionalDouble.of(0.9));
-        assertThat(jobs.page("t-store", 10, 0).get(0).leadProbability()).hasValue(0.9);
+        JobStore.Lead lead = new JobStore.Lead("C1", 0.9, JobStore.Lead.By.METER);
+        jobs.setState(jobId, "PROVE", "Read VBAT again.", Optional.of("PART"), Optional.of(lead));
+        assertThat(jobs.page("t-store", 10, 0).get(0).lead()).contains(lead);
+        assertThat(jobs.page("t-store", 10, 0).get(0).nextStep()).contains("Read VBAT again.");
         assertThat(jobs.page("t-store", 10, 1)).isEmpty();
+    }
+
+    @Test
+    void aJobMayBeGivenAnotherNumber() {
+        JobStore jobs = server.bean(JobStore.class);
+        assertThat(jobs.rename(jobId, "T-STORE")).as("taken, by itself").isFalse();
+        assertThat(jobs.rename(jobId, "T-STORE.2")).isTrue();
+        assertThat(jobs.count("t-store.2")).isEqualTo(1);
+        assertThat(jobs.rename(jobId, "T-STORE")).isTrue();
+        for (String number : List.of("../../x", "a/b", "a;b", "..", "", "x".repeat(41), "é", "a b")) {
+            assertThat(JobStore.usable(number)).as(number).isFalse();
+        }
+        assertThat(JobStore.usable("K-0417_b.2")).isTrue();
     }
 
     @Test

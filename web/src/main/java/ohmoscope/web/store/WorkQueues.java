@@ -1,4 +1,4 @@
-package ohmoscope.web.queue;
+package ohmoscope.web.store;
 
 import com.github.kagkarlsson.scheduler.Scheduler;
 import com.github.kagkarlsson.scheduler.SchedulerClient;

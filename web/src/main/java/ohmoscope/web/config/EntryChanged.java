@@ -1,4 +1,4 @@
-package ohmoscope.web.store;
+package ohmoscope.web.config;
 
 import java.util.Optional;
 import ohmoscope.core.evidence.Observation;
@@ -15,7 +15,7 @@ public final class EntryChanged extends RuntimeException {
      * @param now what stands there now; empty when it no longer counts
      * @param wanted what was to stand there; empty when it was to count no more
      */
-    EntryChanged(int place, Optional<Observation> now, Optional<Observation> wanted) {
+    public EntryChanged(int place, Optional<Observation> now, Optional<Observation> wanted) {
         super("entry " + place + " was changed meanwhile");
         this.place = place;
         this.now = now;

@@ -1,4 +1,4 @@
-package ohmoscope.web.queue;
+package ohmoscope.web.store;
 
 /** A queue of work of one kind, done one after another. */
 public interface WorkQueue {

@@ -1,0 +1,69 @@
+package ohmoscope.web.sheet;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.Optional;
+import ohmoscope.core.locate.Verdict;
+import ohmoscope.core.prove.Proof;
+import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.store.JobStore;
+import ohmoscope.web.store.JobStore.Lead;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+
+/** Keeps the shelf's line of a job as its sheet is: the next step and the part that leads, from the same judgement. */
+@Component
+class ShelfLine {
+    private static final double WORTH_NAMING = 0.15;
+
+    private final Desk desk;
+    private final JobFile files;
+    private final JobStore jobs;
+
+    ShelfLine(Desk desk, JobFile files, JobStore jobs) {
+        this.desk = desk;
+        this.files = files;
+        this.jobs = jobs;
+    }
+
+    /** @param next the sheet's next step */
+    record Words(String next, Optional<Lead> lead) {}
+
+    @EventListener
+    void refresh(JobFile.Changed changed) {
+        try {
+            Desk.Open open = desk.open(files.withoutTraces(changed.jobId()));
+            Words words = SheetView.shelf(open);
+            jobs.setState(
+                    changed.jobId(),
+                    files.walk(open.job(), open.analysis()).now().name(),
+                    words.next(),
+                    open.analysis().map(a -> a.verdict().name()),
+                    words.lead());
+        } catch (IOException unreadable) {
+            throw new UncheckedIOException(unreadable);
+        }
+    }
+
+    /** What was proven, else what the frames name, else what the other evidence does. */
+    static Optional<Lead> lead(Desk.Open open, Proof proof) {
+        Optional<String> mended = proof.culprit()
+                .map(c -> c.target())
+                .or(() -> open.advice()
+                        .mending()
+                        .filter(m -> m.readsWell())
+                        .map(m -> m.repair().target()));
+        if (mended.isPresent()) {
+            return mended.map(ref -> new Lead(ref, 1, Lead.By.PROOF));
+        }
+        Optional<StoredAnalysis> frames = open.analysis().filter(a -> a.verdict() != Verdict.NONE);
+        return frames.flatMap(a -> a.suspects().stream().findFirst())
+                .map(s -> new Lead(s.ref(), s.probability(), Lead.By.FRAMES))
+                .or(() -> open.advice().hypotheses().stream()
+                        .filter(h -> h.probability() >= WORTH_NAMING
+                                && open.job().board().part(h.target()).isPresent())
+                        .findFirst()
+                        .map(h -> new Lead(h.target(), h.probability(), Lead.By.METER)));
+    }
+}
