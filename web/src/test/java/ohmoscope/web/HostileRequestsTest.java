@@ -108,7 +108,7 @@ class HostileRequestsTest extends OverHttp {
                 "/jobs/T-HOSTILE/inject/means|rated=5&mostV=30&mostA=5&leads",
                 "/jobs/T-HOSTILE/inject/means|leads=0.05&rated=5&mostV=30&mostA",
                 "/settings|name=meter&choice",
-                "/shelf/1/number|number");
+                "/shelf/999999/number|number");
         for (int i = 0; i < Math.max(EACH, NASTY.size()); i++) {
             String nasty = NASTY.get(i % NASTY.size());
             for (String field : fields) {

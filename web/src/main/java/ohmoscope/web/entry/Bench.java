@@ -277,11 +277,12 @@ public class Bench {
     /** @param anew whether the frames must be looked into again even if the entries of their circuit are the same */
     private void changed(JobFile.Stored before, boolean anew) throws IOException {
         long jobId = before.row().id();
-        jobs.refreshState(jobId);
         boolean frames = !before.bundle().captures().isEmpty();
         if (frames && (anew || !jobs.withoutTraces(jobId).frameCircuit().equals(before.frameCircuit()))) {
             analyses.request(jobId);
         }
+        // After the analysis, as its worker does: the two lock the same rows.
+        jobs.refreshState(jobId);
         events.publishEvent(new EvidenceChanged(jobId));
     }
 }

@@ -102,8 +102,8 @@ class FrameIntake {
         if (!camera.isEmpty() && !form.shapeOnly()) {
             cameras.keep(camera, stack, reading, by);
         }
-        jobs.refreshState(jobId);
         analyses.request(jobId);
+        jobs.refreshState(jobId);
         drafts.drop(draft);
         return name;
     }

@@ -84,8 +84,8 @@ class DemoLoader {
                     Bundle bundle = demo.bundle().get();
                     long id = transactions.run(() -> {
                         long added = importer.add(bundle, BY, share -> true);
-                        files.refreshState(added);
                         analyses.request(added);
+                        files.refreshState(added);
                         return added;
                     });
                     if (demo.id().equals(ELSEWHERE)) {

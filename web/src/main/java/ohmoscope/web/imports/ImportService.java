@@ -128,8 +128,8 @@ public class ImportService {
         }
         transactions.run(() -> {
             long jobId = importer.read(file, task.sentBy(), told(id));
-            jobs.refreshState(jobId);
             analyses.request(jobId);
+            jobs.refreshState(jobId);
             if (!imports.done(id, jobId)) {
                 throw new CancellationException();
             }

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import ohmoscope.core.board.InvalidMember;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.sheet.Desk;
@@ -22,6 +23,9 @@ import org.springframework.web.util.UriComponentsBuilder;
 /** The survey sheet: a number and Enter, again and again. */
 @Controller
 class SurveyController {
+    /** Characters; it travels in the address. */
+    private static final int MOST_SKIPPED = 4_000;
+
     private final Desk desk;
     private final Bench bench;
 
@@ -69,6 +73,9 @@ class SurveyController {
             model.addAttribute("typed", refused.isPresent() ? value : "");
         }
         String again = String.join(" ", late);
+        if (again.length() > MOST_SKIPPED) {
+            throw new InvalidMember("skipped", "is longer than a walk round any board");
+        }
         return fragment || model.getAttribute("refused") instanceof Optional<?> r && r.isPresent()
                 ? survey(number, again, principal, model)
                 : "redirect:"
