@@ -200,11 +200,16 @@ public class JobFile {
                 taken.stream().map(CaptureStore.Stored::takenAt).toList());
     }
 
-    /** Where the job stands, from its evidence and the newest analysis. */
-    public Walk walk(Stored job, Optional<StoredAnalysis> analysis) {
+    /**
+     * Where the job stands, from its evidence and the newest analysis.
+     *
+     * @param actedOn whether the other evidence asks for a part to be taken off or exchanged
+     */
+    public Walk walk(Stored job, Optional<StoredAnalysis> analysis, boolean actedOn) {
         Bundle bundle = job.bundle();
         List<Observation> observations = bundle.observations();
-        boolean named = analysis.map(a -> a.verdict() == Verdict.PART).orElse(false);
+        boolean named =
+                actedOn || analysis.map(a -> a.verdict() == Verdict.PART).orElse(false);
         return Walk.of(
                 observations,
                 bundle.injection().isPresent() || bundle.supplyLog().isPresent(),

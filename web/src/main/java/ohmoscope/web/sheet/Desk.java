@@ -5,6 +5,8 @@ import java.security.Principal;
 import java.util.Optional;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Schools;
+import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.prove.Walk;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
@@ -30,7 +32,19 @@ public class Desk {
 
     /** An open job. */
     public record Open(
-            JobFile.Stored job, Advice advice, Schools schools, Optional<StoredAnalysis> analysis, JobHead head) {}
+            JobFile.Stored job,
+            Advice advice,
+            Schools schools,
+            Optional<StoredAnalysis> analysis,
+            Walk walk,
+            JobHead head) {}
+
+    private static boolean actsOnAPart(Advice advice) {
+        return advice.next().stream()
+                .findFirst()
+                .map(s -> s.action() == Action.REMOVE || s.action() == Action.REPLACE || s.action() == Action.FIT)
+                .orElse(false);
+    }
 
     public Open open(String number, Principal principal) throws IOException {
         return open(jobs.withoutTraces(number), schools.of(Technician.name(principal)));
@@ -43,6 +57,8 @@ public class Desk {
 
     private Open open(JobFile.Stored job, Schools chosen) {
         Optional<StoredAnalysis> analysis = analyses.latest(job.row().id());
-        return new Open(job, judge.advise(job, chosen), chosen, analysis, JobHead.of(job, jobs.walk(job, analysis)));
+        Advice advice = judge.advise(job, chosen);
+        Walk walk = jobs.walk(job, analysis, actsOnAPart(advice));
+        return new Open(job, advice, chosen, analysis, walk, JobHead.of(job, walk));
     }
 }

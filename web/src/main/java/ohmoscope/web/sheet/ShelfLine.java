@@ -37,7 +37,7 @@ class ShelfLine {
             Words words = SheetView.shelf(open);
             jobs.setState(
                     changed.jobId(),
-                    files.walk(open.job(), open.analysis()).now().name(),
+                    open.walk().now().name(),
                     words.next(),
                     open.analysis().map(a -> a.verdict().name()),
                     words.lead());

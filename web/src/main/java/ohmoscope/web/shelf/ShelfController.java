@@ -101,7 +101,7 @@ class ShelfController {
         String percent = Eng.percent(lead.probability()) + " %";
         return switch (lead.by()) {
             case PROOF -> "mended";
-            case METER -> percent + " by meter and eye";
+            case METER -> percent + " by meter";
             case FRAMES -> percent + (verdict.equals("AREA") ? ", not settled" : "");
         };
     }

@@ -72,7 +72,8 @@ class NameViewTest {
                 SlabParameters.expected(board),
                 List.of(new FittedHeat(first.ref(), true, xMm, yMm, source, 0.1, 0.1, 0.1, OptionalDouble.empty())),
                 1);
-        return new Desk.Open(bare.job(), bare.advice(), bare.schools(), Optional.of(analysis), bare.head());
+        return new Desk.Open(
+                bare.job(), bare.advice(), bare.schools(), Optional.of(analysis), bare.walk(), bare.head());
     }
 
     private static NameView view(Desk.Open open) {

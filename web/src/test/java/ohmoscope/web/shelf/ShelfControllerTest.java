@@ -81,7 +81,7 @@ class ShelfControllerTest {
                 .extractingByKey("lines")
                 .asInstanceOf(org.assertj.core.api.InstanceOfAssertFactories.list(ShelfController.Line.class))
                 .extracting(ShelfController.Line::leadWords)
-                .containsExactly("50 %, not settled", "97 % by meter and eye", "mended", "nothing stands out yet");
+                .containsExactly("50 %, not settled", "97 % by meter", "mended", "nothing stands out yet");
     }
 
     /** A job of an earlier version, whose number leads nowhere. */
