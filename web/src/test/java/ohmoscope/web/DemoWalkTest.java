@@ -2,9 +2,11 @@ package ohmoscope.web;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.PlaywrightException;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Matcher;
@@ -15,6 +17,7 @@ import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.imports.BundleImporter;
+import ohmoscope.web.store.AnalysisStore;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -63,7 +66,10 @@ class DemoWalkTest extends InBrowser {
             "CHVDD", "18.9", "VCELL", "0.3", "V3AON", "3.31", "PLDO", "3.3", "VSYS", "4.8", "VBUS", "5.1", "VBUSF",
             "5.0", "VBAT", "0.1", "VCHG", "5.0");
 
+    private static final Duration LOOKED_INTO = Duration.ofMinutes(2);
+
     private boolean mended;
+    private long jobId;
 
     @ParameterizedTest
     @MethodSource("walks")
@@ -72,6 +78,11 @@ class DemoWalkTest extends InBrowser {
         taken(walk.job());
         mended = walk.part().isEmpty();
         StringBuilder told = new StringBuilder();
+        await().atMost(LOOKED_INTO)
+                .until(() -> server.bean(AnalysisRunner.class)
+                        .state(jobId)
+                        .map(r -> !r.pending())
+                        .orElse(true));
         go("/jobs/" + walked(walk.job()));
         for (int i = 0; i < MOST_STEPS && !done(); i++) {
             told.append('\n').append(page.locator(".next .s").textContent());
@@ -118,6 +129,7 @@ class DemoWalkTest extends InBrowser {
                 made.observations(),
                 made.traces());
         long id = server.bean(BundleImporter.class).add(own, "bench", share -> true);
+        jobId = id;
         server.bean(JobFile.class).refreshState(id);
         server.bean(AnalysisRunner.class).request(id);
     }
@@ -127,7 +139,14 @@ class DemoWalkTest extends InBrowser {
         return number.replace("K-", "W-");
     }
 
+    /** Nothing is pressed while the frames are looked into: the page would be made anew under the hand. */
     private boolean done() {
+        AnalysisRunner analyses = server.bean(AnalysisRunner.class);
+        if (analyses.state(jobId).map(AnalysisStore.Row::pending).orElse(false)) {
+            await().atMost(LOOKED_INTO)
+                    .until(() -> !analyses.state(jobId).orElseThrow().pending());
+            page.reload();
+        }
         assertThat(page.locator("#progress progress")).hasCount(0);
         return page.locator(".next > a.btn-act").count() > 0;
     }
