@@ -2,6 +2,7 @@ package ohmoscope.formats;
 
 import java.io.IOException;
 import java.io.StringReader;
+import java.io.UncheckedIOException;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.OffsetDateTime;
@@ -53,6 +54,8 @@ public final class TraceCsv {
                 .get();
         try (CSVParser parser = CSVParser.parse(new StringReader(body), format)) {
             return rows(parser, file, header);
+        } catch (UncheckedIOException | IllegalStateException quoted) {
+            throw new BundleException(file, "", "has a quotation mark that is not closed, or text behind one");
         }
     }
 

@@ -2,6 +2,7 @@ package ohmoscope.formats.frames;
 
 import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.util.Iterator;
@@ -93,7 +94,7 @@ final class CsvFrames {
         int[] next(float @org.jspecify.annotations.Nullable [] into) throws IOException {
             int width = 0;
             int height = 0;
-            while (rows.hasNext()) {
+            while (more()) {
                 CSVRecord row = rows.next();
                 line = row.getRecordNumber();
                 int fields = fields(row);
@@ -122,6 +123,18 @@ final class CsvFrames {
                 height++;
             }
             return new int[] {width, height};
+        }
+
+        /** Rows are read when they are asked for. */
+        private boolean more() throws BundleException {
+            try {
+                return rows.hasNext();
+            } catch (UncheckedIOException | IllegalStateException quoted) {
+                throw new BundleException(
+                        file.name(),
+                        "line " + (line + 1),
+                        "has a quotation mark that is not closed, or text behind one");
+            }
         }
 
         /** A divider at the end of the line makes no field. */

@@ -2,6 +2,7 @@ package ohmoscope.formats.frames;
 
 import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.util.ArrayList;
@@ -39,6 +40,9 @@ final class TimesCsv {
                 }
             }
             return Optional.of(times);
+        } catch (UncheckedIOException | IllegalStateException quoted) {
+            // Whatever it is, it is no list of times; who reads it as frames says what is wrong with it.
+            return Optional.empty();
         }
     }
 
