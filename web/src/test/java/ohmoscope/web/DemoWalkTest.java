@@ -74,7 +74,7 @@ class DemoWalkTest extends InBrowser {
     @ParameterizedTest
     @MethodSource("walks")
     void typingWhatThePageSuggestsEndsInARightReport(Walk walk) throws Exception {
-        page.setDefaultTimeout(20_000);
+        page.setDefaultTimeout(60_000);
         taken(walk.job());
         mended = walk.part().isEmpty();
         StringBuilder told = new StringBuilder();
