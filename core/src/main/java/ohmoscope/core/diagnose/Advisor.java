@@ -87,17 +87,18 @@ public final class Advisor {
 
     /** What can be told without the twin: single readings, and what must not be done. */
     private static Advice notJudged(Timeline timeline, RailBook book, ArithmeticException why) {
+        Optional<Mending> mending = Mending.of(timeline, book);
         return new Advice(
                 List.of(),
                 List.of(),
                 List.of(),
-                Stops.of(timeline, book),
+                Stops.of(timeline, book, mending),
                 new Survey(List.of()),
                 book.inForce(),
                 book.outdated(),
                 volts(timeline),
                 timeline.now(),
-                Mending.of(timeline, book),
+                mending,
                 Optional.of(String.valueOf(why.getMessage())));
     }
 
@@ -106,9 +107,11 @@ public final class Advisor {
         Likelihood likelihood = new Likelihood(timeline.lastOfEach(), predictor);
         Diagnosis diagnosis = new Diagnosis(suspected(timeline), likelihood, new Context(timeline, book, account));
         List<Finding> findings = Findings.of(timeline, book, diagnosis);
-        List<Stop> stops = Stops.of(timeline, book);
+        Optional<Mending> mending = Mending.of(timeline, book);
+        List<Stop> stops = Stops.of(timeline, book, mending);
         Experiments experiments = new Experiments(timeline, book, predictor, diagnosis, board.ground());
-        List<Step> next = new Planner(timeline, book, diagnosis, experiments, stops, rail, schools).plan();
+        List<Step> next =
+                new Planner(timeline, book, diagnosis, experiments, findings, stops, mending, rail, schools).plan();
         List<Hypothesis> hypotheses = diagnosis.hypotheses().stream()
                 .filter(h -> h.probability() > LEAST_PROBABILITY)
                 .limit(MOST_HYPOTHESES)
@@ -124,7 +127,7 @@ public final class Advisor {
                 book.outdated(),
                 volts(timeline),
                 timeline.now(),
-                Mending.of(timeline, book),
+                mending,
                 Optional.empty());
     }
 

@@ -62,7 +62,9 @@ final class Planner {
     private final RailBook book;
     private final Diagnosis diagnosis;
     private final Experiments experiments;
+    private final List<Finding> findings;
     private final List<Stop> stops;
+    private final Optional<Mending> mending;
     private final Optional<String> rail;
     private final Schools schools;
     private final List<Step> steps = new ArrayList<>();
@@ -74,7 +76,9 @@ final class Planner {
             RailBook book,
             Diagnosis diagnosis,
             Experiments experiments,
+            List<Finding> findings,
             List<Stop> stops,
+            Optional<Mending> mending,
             Optional<String> rail,
             Schools schools) {
         this.timeline = timeline;
@@ -83,7 +87,9 @@ final class Planner {
         this.book = book;
         this.diagnosis = diagnosis;
         this.experiments = experiments;
+        this.findings = findings;
         this.stops = stops;
+        this.mending = mending;
         this.rail = rail;
         this.schools = schools;
     }
@@ -247,9 +253,8 @@ final class Planner {
 
     /** After a repair: what was wrong before is tried again, in the way it was wrong. */
     private void mending() {
-        Optional<Mending> mending =
-                Mending.of(timeline, book).filter(m -> m.remaining().isEmpty());
-        mending.stream()
+        Optional<Mending> open = mending.filter(m -> m.remaining().isEmpty());
+        open.stream()
                 .flatMap(m -> m.missing().stream())
                 .sorted(Comparator.comparing(Mending.Wrong::test))
                 .forEach(w -> {
@@ -267,7 +272,7 @@ final class Planner {
                         case RUN -> {}
                     }
                 });
-        if (mending.map(Mending::proven).orElse(false)) {
+        if (open.map(Mending::proven).orElse(false)) {
             add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         }
     }
@@ -640,7 +645,7 @@ final class Planner {
             add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         } else if (!powered) {
             add(Step.of(Action.POWER, Reason.FIRST_POWER));
-        } else if (Findings.of(timeline, book, diagnosis).stream().noneMatch(Finding::wrong)) {
+        } else if (findings.stream().noneMatch(Finding::wrong)) {
             add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         }
     }

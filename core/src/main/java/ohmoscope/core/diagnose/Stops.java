@@ -37,7 +37,7 @@ final class Stops {
         this.book = book;
     }
 
-    static List<Stop> of(Timeline timeline, RailBook book) {
+    static List<Stop> of(Timeline timeline, RailBook book, Optional<Mending> mending) {
         Stops all = new Stops(timeline, book);
         all.doNotPower();
         all.overNominal();
@@ -45,7 +45,7 @@ final class Stops {
         all.hotBoard();
         all.flammable();
         all.leadRating();
-        all.notProven();
+        all.notProven(mending);
         return all.stops;
     }
 
@@ -182,7 +182,7 @@ final class Stops {
     }
 
     /** A repair that is tried or about to go back, and nobody has read again what was wrong. */
-    private void notProven() {
+    private void notProven(Optional<Mending> mending) {
         Optional<Change> repair = timeline.all(Change.class)
                 .filter(c -> c.action() == ChangeAction.REPLACED
                         || c.action() == ChangeAction.REMOVED
@@ -198,7 +198,7 @@ final class Stops {
         boolean wasWrong = !book.everShorted().isEmpty()
                 || timeline.all(Read.class).anyMatch(r -> r.seq() < seq)
                 || timeline.all(Power.class).anyMatch(p -> p.seq() < seq);
-        boolean proven = Mending.of(timeline, book).map(Mending::proven).orElse(false);
+        boolean proven = mending.map(Mending::proven).orElse(false);
         if (running && !readAgain && wasWrong && !proven) {
             stops.add(new Stop(
                     Code.NOT_PROVEN, Optional.of(repair.get().target()), OptionalDouble.empty(), List.of(seq)));

@@ -27,8 +27,7 @@ import ohmoscope.core.evidence.Observation.Read;
  * @param epoch number of the circuit after the last entry
  */
 record Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardState now, int epoch) {
-    /** The word by which a change names the battery. */
-    static final String BATTERY = "battery";
+    static final String BATTERY = Change.BATTERY;
 
     static final String PERIPHERALS = "peripherals";
 

@@ -1,5 +1,6 @@
 package ohmoscope.core.evidence;
 
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.Check;
@@ -110,13 +111,30 @@ public sealed interface Observation {
 
     /** The board was changed. {@code target}: a part, a connector, {@code battery}, {@code stack:upper} and so on. */
     record Change(int seq, ChangeAction action, String target, boolean heat) implements Observation {
+        /** The word by which a change names the battery. */
+        public static final String BATTERY = "battery";
+
+        /** Whether unpowered readings may differ since: not by the battery, nor by plugging something in. */
+        public boolean altersCircuit() {
+            return action != ChangeAction.CONNECTED && !target.equals(BATTERY);
+        }
+
         public Change {
             Check.text("target", target);
         }
     }
 
     /** How the device behaves. */
-    record Run(int seq, RunFinding finding, Optional<String> what) implements Observation {}
+    record Run(int seq, RunFinding finding, Optional<String> what) implements Observation {
+        /** Whether the device did what it should when it was last tried; false when it never was. */
+        public static boolean lastWasWell(List<Observation> observations) {
+            return observations.stream()
+                    .filter(Run.class::isInstance)
+                    .reduce((a, b) -> b)
+                    .map(o -> ((Run) o).finding().well())
+                    .orElse(false);
+        }
+    }
 
     /** Where power came from. */
     enum PowerSource {

@@ -5,7 +5,6 @@ import java.util.Set;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
-import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Inject;
 
 /**
@@ -49,9 +48,7 @@ public record FrameCircuit(List<Observation> observations, Set<String> innocent)
 
     private static int nextChange(List<Observation> observations, int from) {
         for (int i = from; i < observations.size(); i++) {
-            if (observations.get(i) instanceof Change change
-                    && change.action() != ChangeAction.CONNECTED
-                    && !change.target().equals(Proof.BATTERY)) {
+            if (observations.get(i) instanceof Change change && change.altersCircuit()) {
                 return i;
             }
         }

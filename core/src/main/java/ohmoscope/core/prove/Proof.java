@@ -69,9 +69,6 @@ public record Proof(
     /** What a beep and no beep stand for, ohms. */
     private static final double BEEP_OHMS = 0.5;
 
-    /** The word by which a change names the battery. */
-    static final String BATTERY = "battery";
-
     public Proof {
         innocent = List.copyOf(innocent);
     }
@@ -177,10 +174,7 @@ public record Proof(
         }
 
         private boolean counts(Change c) {
-            if (c.target().equals(BATTERY) || c.action() == ChangeAction.CONNECTED) {
-                return false;
-            }
-            return culprit.isEmpty() || c.heat();
+            return c.altersCircuit() && (culprit.isEmpty() || c.heat());
         }
 
         private void change(Change c) {

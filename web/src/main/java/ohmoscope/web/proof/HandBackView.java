@@ -73,11 +73,7 @@ public record HandBackView(
                 .or(() -> analysis.flatMap(a -> a.suspects().stream().findFirst())
                         .flatMap(s -> bundle.board().part(s.ref())));
         Side side = culprit.map(Part::side).orElse(Side.TOP);
-        boolean works = bundle.observations().stream()
-                .filter(Run.class::isInstance)
-                .reduce((a, b) -> b)
-                .map(o -> ((Run) o).finding().well())
-                .orElse(false);
+        boolean works = Run.lastWasWell(bundle.observations());
         Standing standing = Standing.of(proof, advice, works);
         return new HandBackView(
                 bundle.job().id(),

@@ -197,11 +197,7 @@ public record SheetView(
 
     /** Nothing was changed, nothing reads wrong, and the device works. */
     private static Optional<Step> nothingFound(Advice advice, List<Observation> observations) {
-        boolean works = observations.stream()
-                .filter(Run.class::isInstance)
-                .reduce((a, b) -> b)
-                .map(o -> ((Run) o).finding().well())
-                .orElse(false);
+        boolean works = Run.lastWasWell(observations);
         boolean untouched = observations.stream()
                 .noneMatch(o -> o instanceof Change c && c.action().usuallyHot());
         return works && untouched && advice.findings().stream().noneMatch(Finding::wrong)
