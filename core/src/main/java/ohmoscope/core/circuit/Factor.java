@@ -4,8 +4,8 @@ import java.util.ArrayDeque;
 import java.util.Arrays;
 
 /**
- * LDLᵀ of a sparse symmetric matrix in minimum-degree order (Tinney and Walker 1967), the pattern worked out once.
- * Not shared between threads.
+ * LDLᵀ of a sparse symmetric matrix in minimum-degree order (Tinney and Walker 1967). Its {@link Pattern} is worked out
+ * once for all matrices whose couplings lie within it. Not shared between threads.
  */
 final class Factor {
     /** Up to this many neighbours a node goes without fill. */
@@ -13,34 +13,106 @@ final class Factor {
 
     private final int[] order;
     private final int[] place;
-    /** For each step, the places of the nodes coupled to it that are eliminated later, ascending. */
     private final int[][] later;
 
     private final double[][] couplings;
     private final double[] diagonal;
+    private final double[] solved;
 
-    /** @param edges pairs of nodes; a negative node is ground and is left out */
-    Factor(int nodes, int[][] edges) {
-        order = new int[nodes];
-        place = new int[nodes];
-        later = new int[nodes][];
-        couplings = new double[nodes][];
-        diagonal = new double[nodes];
-        eliminate(neighbours(nodes, edges));
-    }
-
-    private static Neighbours[] neighbours(int nodes, int[][] edges) {
-        Neighbours[] near = new Neighbours[nodes];
-        for (int i = 0; i < nodes; i++) {
-            near[i] = new Neighbours();
+    /**
+     * Which nodes are coupled, and in which order they are eliminated. Immutable once built.
+     *
+     * @param order the nodes in the order of elimination
+     * @param place the step at which a node goes
+     * @param later for each step, the places of the nodes coupled to it that go later, ascending
+     */
+    record Pattern(int[] order, int[] place, int[][] later) {
+        /** @param edges pairs of nodes; a negative node is ground and is left out */
+        static Pattern of(int nodes, int[][] edges) {
+            Pattern pattern = new Pattern(new int[nodes], new int[nodes], new int[nodes][]);
+            pattern.eliminate(neighbours(nodes, edges));
+            return pattern;
         }
-        for (int[] edge : edges) {
-            if (edge[0] >= 0 && edge[1] >= 0 && edge[0] != edge[1]) {
-                near[edge[0]].add(edge[1]);
-                near[edge[1]].add(edge[0]);
+
+        private static Neighbours[] neighbours(int nodes, int[][] edges) {
+            Neighbours[] near = new Neighbours[nodes];
+            for (int i = 0; i < nodes; i++) {
+                near[i] = new Neighbours();
+            }
+            for (int[] edge : edges) {
+                if (edge[0] >= 0 && edge[1] >= 0 && edge[0] != edge[1]) {
+                    near[edge[0]].add(edge[1]);
+                    near[edge[1]].add(edge[0]);
+                }
+            }
+            return near;
+        }
+
+        private void eliminate(Neighbours[] near) {
+            int nodes = order.length;
+            boolean[] done = new boolean[nodes];
+            int[][] lists = new int[nodes][];
+            ArrayDeque<Integer> loose = new ArrayDeque<>();
+            for (int i = 0; i < nodes; i++) {
+                if (near[i].size() <= LOOSE) {
+                    loose.add(i);
+                }
+            }
+            for (int step = 0; step < nodes; step++) {
+                int least = next(near, done, loose);
+                done[least] = true;
+                order[step] = least;
+                place[least] = step;
+                lists[step] = near[least].toArray();
+                for (int a : lists[step]) {
+                    near[a].remove(least);
+                    for (int b : lists[step]) {
+                        if (a != b) {
+                            near[a].add(b);
+                        }
+                    }
+                    if (near[a].size() <= LOOSE) {
+                        loose.add(a);
+                    }
+                }
+            }
+            for (int step = 0; step < nodes; step++) {
+                for (int i = 0; i < lists[step].length; i++) {
+                    lists[step][i] = place[lists[step][i]];
+                }
+                Arrays.sort(lists[step]);
+                later[step] = lists[step];
             }
         }
-        return near;
+
+        /** Ends of branches first, which is most of a board and costs nothing; then whichever has fewest neighbours. */
+        private static int next(Neighbours[] near, boolean[] done, ArrayDeque<Integer> loose) {
+            while (!loose.isEmpty()) {
+                int node = loose.poll();
+                if (!done[node] && near[node].size() <= LOOSE) {
+                    return node;
+                }
+            }
+            int least = -1;
+            for (int i = 0; i < near.length; i++) {
+                if (!done[i] && (least < 0 || near[i].size() < near[least].size())) {
+                    least = i;
+                }
+            }
+            return least;
+        }
+    }
+
+    Factor(Pattern pattern) {
+        order = pattern.order;
+        place = pattern.place;
+        later = pattern.later;
+        couplings = new double[order.length][];
+        for (int step = 0; step < order.length; step++) {
+            couplings[step] = new double[later[step].length];
+        }
+        diagonal = new double[order.length];
+        solved = new double[order.length];
     }
 
     /** A few node numbers, each once. */
@@ -78,61 +150,6 @@ final class Factor {
         }
     }
 
-    private void eliminate(Neighbours[] near) {
-        int nodes = order.length;
-        boolean[] done = new boolean[nodes];
-        int[][] lists = new int[nodes][];
-        ArrayDeque<Integer> loose = new ArrayDeque<>();
-        for (int i = 0; i < nodes; i++) {
-            if (near[i].size() <= LOOSE) {
-                loose.add(i);
-            }
-        }
-        for (int step = 0; step < nodes; step++) {
-            int least = next(near, done, loose);
-            done[least] = true;
-            order[step] = least;
-            place[least] = step;
-            lists[step] = near[least].toArray();
-            for (int a : lists[step]) {
-                near[a].remove(least);
-                for (int b : lists[step]) {
-                    if (a != b) {
-                        near[a].add(b);
-                    }
-                }
-                if (near[a].size() <= LOOSE) {
-                    loose.add(a);
-                }
-            }
-        }
-        for (int step = 0; step < nodes; step++) {
-            for (int i = 0; i < lists[step].length; i++) {
-                lists[step][i] = place[lists[step][i]];
-            }
-            Arrays.sort(lists[step]);
-            later[step] = lists[step];
-            couplings[step] = new double[later[step].length];
-        }
-    }
-
-    /** Ends of branches first, which is most of a board and costs nothing; then whichever has fewest neighbours. */
-    private static int next(Neighbours[] near, boolean[] done, ArrayDeque<Integer> loose) {
-        while (!loose.isEmpty()) {
-            int node = loose.poll();
-            if (!done[node] && near[node].size() <= LOOSE) {
-                return node;
-            }
-        }
-        int least = -1;
-        for (int i = 0; i < near.length; i++) {
-            if (!done[i] && (least < 0 || near[i].size() < near[least].size())) {
-                least = i;
-            }
-        }
-        return least;
-    }
-
     void clear() {
         Arrays.fill(diagonal, 0);
         for (double[] row : couplings) {
@@ -166,7 +183,7 @@ final class Factor {
     /** Factors the matrix and puts the solution in place of the right-hand side, numbered as the nodes are. */
     void solve(double[] rhs) {
         int nodes = order.length;
-        double[] b = new double[nodes];
+        double[] b = solved;
         for (int i = 0; i < nodes; i++) {
             b[i] = rhs[order[i]];
         }

@@ -100,10 +100,25 @@ public final class Network {
 
     /** @throws ArithmeticException when Newton's method does not settle */
     public Solution solve() {
-        Factor factor = new Factor(nodes, edges());
-        double[] volts = new double[nodes];
+        return solve(Factor.Pattern.of(nodes, edges()), new double[nodes]);
+    }
+
+    /**
+     * The same for a network that is one of many alike.
+     *
+     * @param pattern couplings, among them all of this network's
+     * @param start volts to begin at, such as those of a network that differs little; one solution exists, so that only
+     *     the time depends on it
+     */
+    Solution solve(Factor.Pattern pattern, double[] start) {
+        Factor factor = new Factor(pattern);
+        double[] volts = start.clone();
         double[] next = new double[nodes];
         double[] across = new double[junctions.size()];
+        for (int j = 0; j < across.length; j++) {
+            Junction junction = junctions.get(j);
+            across[j] = at(volts, junction.anode) - at(volts, junction.cathode);
+        }
         Mode[] modes = new Mode[sources.size()];
         Arrays.fill(modes, Mode.VOLTAGE);
         for (int step = 0; step < MAX_STEPS; step++) {

@@ -1,25 +1,32 @@
 package ohmoscope.core.circuit;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
-import ohmoscope.core.board.Gate.OnWhen;
+import java.util.stream.IntStream;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
-import ohmoscope.core.board.Pin;
-import ohmoscope.core.board.Role;
-import ohmoscope.core.board.Supply;
+import ohmoscope.core.circuit.Controls.ByGate;
+import ohmoscope.core.circuit.Controls.ByMeasuredGate;
+import ohmoscope.core.circuit.Controls.Chip;
+import ohmoscope.core.circuit.Controls.Closing;
+import ohmoscope.core.circuit.Controls.Converter;
+import ohmoscope.core.circuit.Controls.Feed;
+import ohmoscope.core.circuit.Controls.Fixed;
+import ohmoscope.core.circuit.Controls.Switch;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.Fault.Dead;
 import ohmoscope.core.circuit.Fault.Inactive;
 import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.circuit.Network.Solution;
+import ohmoscope.core.circuit.Region.Tie;
 import ohmoscope.core.circuit.Wiring.Element;
 import ohmoscope.core.circuit.Wiring.Type;
 
@@ -28,7 +35,9 @@ import ohmoscope.core.circuit.Wiring.Type;
  *
  * <p>The network is solved, switches and converters are set from its voltages, and it is solved again until nothing
  * changes. A chip drives its gates and enables while it is alive and fed; an enable that only a chip drives is taken as
- * commanded. Cost: a few solves of the whole board; 300 nets take about a millisecond.
+ * commanded. Only what power can reach is solved, and a fault through which nothing would flow, nor ever did on the way
+ * to the good board's state, is answered with the good board's: time and memory are linear in what power reaches. One
+ * thread at a time.
  */
 public final class PoweredTwin {
     private static final int MAX_ROUNDS = 14;
@@ -36,12 +45,12 @@ public final class PoweredTwin {
     /** What an input pin draws: it pulls a line down that nobody drives. */
     private static final double INPUT_OHMS = 3e6;
 
+    private static final double INPUT_SOURCE_OHMS = 0.02;
     private static final double CONVERTER_OHMS = 0.01;
     private static final double CONVERTER_LIMIT_AMPS = 4;
     /** A converter whose output cannot rise above this share has shut down. */
     private static final double OVERLOADED_SHARE = 0.7;
 
-    private static final double LEAST_SUPPLY_VOLTS = 2.5;
     private static final double DRIVE_VOLTS = 3.3;
     private static final double DRIVE_OHMS = 100;
     private static final double DRIVE_LIMIT_AMPS = 0.02;
@@ -51,112 +60,134 @@ public final class PoweredTwin {
     private static final double GATE_VOLTS = 1.5;
 
     private static final double GATE_SHARE = 0.35;
+    /** Between two points closer than this nothing flows that anything could notice. */
+    private static final double ALIKE_VOLTS = 1e-6;
 
     private final Wiring wiring;
-    private final PowerTree tree;
-    private final List<Conversion> conversions = new ArrayList<>();
-    /** Signal nets that chips drive so that converters run, with the chips. */
-    private final Map<String, List<Part>> driven = new HashMap<>();
-
-    private final Set<String> batteryNets = new HashSet<>();
-
-    /** One conversion with the part that does it. */
-    private record Conversion(Part part, Supply supply) {}
+    private final Controls controls;
+    private final Map<Shape, Reach> reaches = new HashMap<>();
+    private final Map<Asked, Told> good = new HashMap<>();
 
     /** Power coming in: {@code volts} at a net, {@code limitAmps} at most. */
     public record Input(String net, double volts, double limitAmps) {}
 
-    /**
-     * The board under power.
-     *
-     * @param inputAmps what each input gives, in the order asked
-     * @param running outputs of converters that run
-     * @param overloaded outputs of converters that have shut down into a load too heavy
-     */
-    public record Powered(
-            Map<String, Double> volts, List<Double> inputAmps, Set<String> running, Set<String> overloaded) {
+    /** What decides how far power can get. */
+    private record Shape(BoardState state, List<String> fed, Set<Tie> ties) {}
+
+    private record Asked(List<Input> inputs, BoardState state, Map<String, Double> known) {}
+
+    /** What power can reach, with the order in which it is solved. */
+    private record Reach(Region region, Factor.Pattern pattern) {}
+
+    /** An answer with the voltages of every round on the way to it, numbered as the region. */
+    private record Told(Powered powered, List<double[]> rounds) {}
+
+    /** The board under power. */
+    public static final class Powered {
+        private final Wiring wiring;
+        private final Region region;
+        private final double[] volts;
+        private final List<Double> inputAmps;
+        private final Set<String> running;
+        private final Set<String> overloaded;
+
+        private Powered(
+                Wiring wiring,
+                Region region,
+                double[] volts,
+                List<Double> inputAmps,
+                Set<String> running,
+                Set<String> overloaded) {
+            this.wiring = wiring;
+            this.region = region;
+            this.volts = volts;
+            this.inputAmps = List.copyOf(inputAmps);
+            this.running = running;
+            this.overloaded = overloaded;
+        }
+
+        /** A net's volts; 0 where power does not reach. */
         public double volts(String net) {
-            return volts.getOrDefault(net, 0.0);
+            int local = region.local(wiring.node(net));
+            return local < 0 ? 0 : volts[local];
+        }
+
+        /** What each input gives, amperes, in the order asked. */
+        public List<Double> inputAmps() {
+            return inputAmps;
+        }
+
+        /** Outputs of converters that run. */
+        public Set<String> running() {
+            return running;
+        }
+
+        /** Outputs of converters that have shut down into a load too heavy. */
+        public Set<String> overloaded() {
+            return overloaded;
         }
     }
 
     public PoweredTwin(Twin twin) {
         this.wiring = twin.wiring();
-        this.tree = PowerTree.of(wiring.board);
-        for (Part part : wiring.board.parts()) {
-            part.supplies().forEach(s -> conversions.add(new Conversion(part, s)));
-        }
-        tree.battery().ifPresent(b -> batteryNets.addAll(wiring.board.powerNets(b)));
-        findDrives();
-    }
-
-    private void findDrives() {
-        for (Conversion conversion : conversions) {
-            conversion.supply.enable().ifPresent(enable -> {
-                for (String net : throughResistors(enable)) {
-                    List<Part> drivers = wiring.partsOn(net).stream()
-                            .filter(p -> p.kind() == PartKind.IC)
-                            .filter(p -> p.supplies().stream()
-                                    .noneMatch(s -> s.enable().map(net::equals).orElse(false)))
-                            .toList();
-                    if (!drivers.isEmpty() && wiring.net(net).kind() == NetKind.SIGNAL) {
-                        driven.put(net, drivers);
-                    }
-                }
-            });
-        }
-    }
-
-    /** A net and those joined to it by resistors alone. */
-    private Set<String> throughResistors(String net) {
-        Set<String> nets = new LinkedHashSet<>(Set.of(net));
-        for (Part part : wiring.partsOn(net)) {
-            if (part.kind() == PartKind.RESISTOR) {
-                part.pins().stream()
-                        .map(Pin::net)
-                        .filter(n -> wiring.net(n).kind() == NetKind.SIGNAL)
-                        .forEach(nets::add);
-            }
-        }
-        return nets;
+        this.controls = twin.controls();
     }
 
     /**
      * @param known voltages that were measured, by net; they decide what small driving transistors do
+     * @throws ArithmeticException when the network does not settle
      */
     public Powered solve(List<Input> inputs, BoardState state, List<Fault> faults, Map<String, Double> known) {
-        Situation situation = new Situation(inputs, state, faults, known);
-        Set<String> on = new HashSet<>();
-        Set<Conversion> running = new LinkedHashSet<>();
-        Set<Conversion> overloaded = new LinkedHashSet<>();
-        Solution solution = situation.solve(on, running);
-        for (int round = 0; round < MAX_ROUNDS; round++) {
-            Set<String> nextOn = situation.switches(solution);
-            for (Conversion c : running) {
-                double nominal = nominal(c.supply);
-                if (volts(solution, c.supply.out()) < OVERLOADED_SHARE * nominal) {
-                    overloaded.add(c);
-                }
-            }
-            Set<Conversion> next = situation.converters(solution);
-            next.removeAll(overloaded);
-            if (nextOn.equals(on) && next.equals(running)) {
-                break;
-            }
-            on = nextOn;
-            running = next;
-            solution = situation.solve(on, running);
+        Asked asked = new Asked(inputs, state, known);
+        Told told = good.get(asked);
+        if (told == null) {
+            told = new Situation(inputs, state, List.of(), known).settle(List.of());
+            good.put(asked, told);
         }
-        return situation.powered(solution, running, overloaded);
+        for (Fault fault : faults) {
+            if (!unnoticed(fault, told)) {
+                return new Situation(inputs, state, faults, known).settle(told.rounds).powered;
+            }
+        }
+        return told.powered;
     }
 
-    private double nominal(Supply supply) {
-        return supply.nominalVolts()
-                .orElseGet(() -> wiring.net(supply.out()).nominalVolts().orElse(3.3));
+    /** Whether the good board would not notice: no current would flow through a bridge, none flows through what is open. */
+    private boolean unnoticed(Fault fault, Told told) {
+        if (fault instanceof Bridge bridge) {
+            return alike(told, wiring.node(bridge.netA()), wiring.node(bridge.netB()));
+        }
+        if (fault instanceof Open open) {
+            return wiring.elementsOf(open.target()).stream().allMatch(e -> alike(told, e.a(), e.b()));
+        }
+        return fault instanceof Dead dead && !controls.heeded.contains(dead.target());
     }
 
-    private double volts(Solution solution, String net) {
-        return solution.volts(wiring.node(net));
+    private static boolean alike(Told told, int a, int b) {
+        Region region = told.powered.region;
+        int localA = region.local(a);
+        int localB = region.local(b);
+        return told.rounds.stream()
+                .allMatch(volts ->
+                        Math.abs((localA < 0 ? 0 : volts[localA]) - (localB < 0 ? 0 : volts[localB])) < ALIKE_VOLTS);
+    }
+
+    private Reach reach(List<Input> inputs, BoardState state, Set<Tie> ties) {
+        List<String> fed = inputs.stream().map(Input::net).toList();
+        return reaches.computeIfAbsent(new Shape(state, fed, ties), shape -> {
+            IntStream seeds = IntStream.concat(
+                    fed.stream().mapToInt(wiring::node),
+                    IntStream.concat(
+                            controls.converters.stream().mapToInt(Converter::out),
+                            controls.driven.keySet().stream().mapToInt(wiring::node)));
+            Region region = new Region(wiring, state, ties, seeds.toArray());
+            List<int[]> edges = new ArrayList<>();
+            region.elements().forEach(e -> edges.add(new int[] {region.local(e.a()), region.local(e.b())}));
+            ties.stream()
+                    .filter(region::has)
+                    .forEach(t -> edges.add(new int[] {region.local(t.a()), region.local(t.b())}));
+            return new Reach(region, Factor.Pattern.of(region.size(), edges.toArray(int[][]::new)));
+        });
     }
 
     /** One question: inputs, state, faults. */
@@ -167,14 +198,17 @@ public final class PoweredTwin {
         private final Map<String, Open> opens = new HashMap<>();
         private final Set<String> dead = new HashSet<>();
         private final Set<String> inactive = new HashSet<>();
-        private final List<Bridge> bridges = new ArrayList<>();
+        private final Map<Tie, Double> bridges = new LinkedHashMap<>();
         private final boolean fromOutside;
+        private final Region region;
+        private final Factor.Pattern pattern;
+        private final List<double[]> rounds = new ArrayList<>();
 
         Situation(List<Input> inputs, BoardState state, List<Fault> faults, Map<String, Double> known) {
             this.inputs = inputs;
             this.state = state;
             this.known = known;
-            this.fromOutside = inputs.stream().anyMatch(i -> !batteryNets.contains(i.net()));
+            this.fromOutside = inputs.stream().anyMatch(i -> !controls.batteryNets.contains(i.net()));
             for (Fault fault : faults) {
                 boolean gone = wiring.part(fault.target())
                         .map(p -> !state.has(p) || state.renewed().contains(p.ref()))
@@ -189,50 +223,103 @@ public final class PoweredTwin {
                 } else if (fault instanceof Inactive i) {
                     inactive.add(i.target());
                 } else if (fault instanceof Bridge b) {
-                    bridges.add(b);
+                    bridges.merge(new Tie(wiring.node(b.netA()), wiring.node(b.netB())), 1 / b.ohms(), Double::sum);
                 }
             }
+            Set<Tie> across = new HashSet<>(bridges.keySet());
+            across.removeIf(t -> t.a() < 0 || t.b() < 0);
+            Reach reach = reach(inputs, state, across);
+            region = reach.region;
+            pattern = reach.pattern;
         }
 
-        Solution solve(Set<String> on, Set<Conversion> running) {
-            Network network = new Network(wiring.names.size());
-            for (String name : wiring.names) {
+        /** @param near the rounds of a board that differs little, where Newton's method may begin */
+        Told settle(List<double[]> near) {
+            Set<String> on = Set.of();
+            BitSet running = new BitSet();
+            BitSet overloaded = new BitSet();
+            Solution solution = solve(on, running, near);
+            for (int round = 0; round < MAX_ROUNDS; round++) {
+                Set<String> nextOn = switches(solution);
+                for (int c = running.nextSetBit(0); c >= 0; c = running.nextSetBit(c + 1)) {
+                    Converter converter = controls.converters.get(c);
+                    if (volts(solution, converter.out()) < OVERLOADED_SHARE * converter.nominalVolts()) {
+                        overloaded.set(c);
+                    }
+                }
+                BitSet next = converters(solution);
+                next.andNot(overloaded);
+                if (nextOn.equals(on) && next.equals(running)) {
+                    break;
+                }
+                on = nextOn;
+                running = next;
+                solution = solve(on, running, near);
+            }
+            return new Told(
+                    new Powered(wiring, region, solution.volts(), amps(solution), outs(running), outs(overloaded)),
+                    rounds);
+        }
+
+        private double volts(Solution solution, int node) {
+            return solution.volts(region.local(node));
+        }
+
+        private double[] start(List<double[]> near) {
+            double[] start = rounds.size() < near.size() && near.get(0).length == region.size()
+                    ? near.get(rounds.size())
+                    : rounds.isEmpty() ? new double[region.size()] : rounds.get(rounds.size() - 1);
+            return start;
+        }
+
+        private Solution solve(Set<String> on, BitSet running, List<double[]> near) {
+            Network network = new Network(region.size());
+            for (int node : region.nodes()) {
+                String name = wiring.names.get(node);
                 boolean power = wiring.net(name).kind() == NetKind.POWER;
                 if (power || wiring.partsOn(name).stream().anyMatch(p -> p.kind() == PartKind.IC)) {
-                    network.resistor(wiring.node(name), Network.GROUND, power ? LOAD_OHMS : INPUT_OHMS);
+                    network.resistor(region.local(node), Network.GROUND, power ? LOAD_OHMS : INPUT_OHMS);
                 }
             }
-            for (Element element : wiring.elements) {
-                if (state.has(element.part())) {
-                    stamp(network, element, on);
-                }
-            }
-            bridges.forEach(b -> network.resistor(wiring.node(b.netA()), wiring.node(b.netB()), b.ohms()));
-            for (Input input : inputs) {
-                if (wiring.node(input.net()) >= 0) {
-                    network.source(wiring.node(input.net()), input.volts(), 0.02, input.limitAmps());
-                }
-            }
-            for (Conversion c : running) {
-                network.source(wiring.node(c.supply.out()), nominal(c.supply), CONVERTER_OHMS, CONVERTER_LIMIT_AMPS);
-            }
-            driven.forEach((net, drivers) -> {
-                if (!inactive.contains(net) && drivers.stream().anyMatch(this::works)) {
-                    network.source(wiring.node(net), DRIVE_VOLTS, DRIVE_OHMS, DRIVE_LIMIT_AMPS);
+            region.elements().forEach(e -> stamp(network, e, on));
+            bridges.forEach((tie, siemens) -> {
+                if (region.has(tie)) {
+                    network.resistor(region.local(tie.a()), region.local(tie.b()), 1 / siemens);
                 }
             });
-            return network.solve();
+            for (Input input : inputs) {
+                if (wiring.node(input.net()) >= 0) {
+                    network.source(
+                            region.local(wiring.node(input.net())),
+                            input.volts(),
+                            INPUT_SOURCE_OHMS,
+                            input.limitAmps());
+                }
+            }
+            running.stream()
+                    .mapToObj(controls.converters::get)
+                    .forEach(c -> network.source(
+                            region.local(c.out()), c.nominalVolts(), CONVERTER_OHMS, CONVERTER_LIMIT_AMPS));
+            controls.driven.forEach((net, drivers) -> {
+                if (!inactive.contains(net) && drivers.stream().anyMatch(this::works)) {
+                    network.source(region.local(wiring.node(net)), DRIVE_VOLTS, DRIVE_OHMS, DRIVE_LIMIT_AMPS);
+                }
+            });
+            Solution solution = network.solve(pattern, start(near));
+            rounds.add(solution.volts());
+            return solution;
         }
 
         private void stamp(Network network, Element element, Set<String> on) {
+            int a = region.local(element.a());
+            int b = region.local(element.b());
             Open open = opens.get(element.part().ref());
             if (element.type() == Type.RESISTANCE) {
-                double ohms = open == null ? element.ohms() : Math.max(element.ohms(), open.ohms());
-                network.resistor(element.a(), element.b(), ohms);
+                network.resistor(a, b, open == null ? element.ohms() : Math.max(element.ohms(), open.ohms()));
             } else if (open == null) {
-                network.junction(element.a(), element.b(), BODY_DIODE_VOLTS, Twin.THERMAL_VOLTS);
+                network.junction(a, b, BODY_DIODE_VOLTS, Twin.THERMAL_VOLTS);
                 if (on.contains(element.part().ref())) {
-                    network.resistor(element.a(), element.b(), element.ohms());
+                    network.resistor(a, b, element.ohms());
                 }
             }
         }
@@ -241,127 +328,86 @@ public final class PoweredTwin {
             return state.has(chip) && !dead.contains(chip.ref());
         }
 
-        private boolean fed(Solution solution, Part chip) {
-            return wiring.supplyNets(chip).stream().anyMatch(n -> {
-                double nominal = wiring.net(n).nominalVolts().orElse(LEAST_SUPPLY_VOLTS);
-                return volts(solution, n) >= Math.min(LEAST_SUPPLY_VOLTS, 0.7 * nominal);
-            });
+        private boolean works(Chip chip) {
+            return works(chip.part());
         }
 
-        Set<String> switches(Solution solution) {
+        private boolean stands(Solution solution, Feed feed) {
+            return volts(solution, feed.node()) >= feed.volts();
+        }
+
+        private boolean fed(Solution solution, Chip chip) {
+            return chip.feeds().stream().anyMatch(f -> stands(solution, f));
+        }
+
+        private Set<String> switches(Solution solution) {
             Set<String> on = new HashSet<>();
-            for (Element element : wiring.elements) {
-                if (element.type() == Type.SWITCH && closed(solution, element)) {
-                    on.add(element.part().ref());
+            for (Switch s : controls.switches) {
+                String ref = s.element().part().ref();
+                if (!opens.containsKey(ref) && !dead.contains(ref) && closed(solution, s.element(), s.closing())) {
+                    on.add(ref);
                 }
             }
             return on;
         }
 
-        private boolean closed(Solution solution, Element element) {
-            Part part = element.part();
-            if (opens.containsKey(part.ref()) || dead.contains(part.ref())) {
+        private boolean closed(Solution solution, Element element, Closing closing) {
+            if (closing instanceof Fixed fixed) {
+                return fixed.closed();
+            }
+            if (closing instanceof ByMeasuredGate small) {
+                return small.gate()
+                        .map(known::get)
+                        .map(level -> level > ACTIVE_VOLTS)
+                        .orElse(fromOutside ? small.poweredFromOutside() : small.poweredByBattery());
+            }
+            ByGate gate = (ByGate) closing;
+            if (inactive.contains(gate.gate())) {
                 return false;
             }
-            Role role = wiring.board.role(part);
-            if (role == Role.DRIVE) {
-                return drives(part);
-            }
-            if (part.gate().isEmpty()) {
-                return part.kind() == PartKind.IC && role == Role.PASS;
-            }
-            String gate = part.gate().get().net();
-            if (inactive.contains(gate)) {
-                return false;
-            }
-            boolean low = part.gate().get().onWhen() == OnWhen.LOW;
-            double source = Math.max(solution.volts(element.a()), solution.volts(element.b()));
-            boolean resistive = wiring.partsOn(gate).stream().anyMatch(p -> p.kind() == PartKind.RESISTOR);
-            if (known.containsKey(gate) && resistive || resistive && throughPower(gate)) {
-                double level = volts(solution, gate);
+            if (gate.resistive() && (gate.throughPower() || known.containsKey(gate.gate()))) {
+                double source = Math.max(volts(solution, element.a()), volts(solution, element.b()));
+                double level = volts(solution, gate.node());
                 double needed = Math.min(GATE_VOLTS, GATE_SHARE * source);
-                return low ? level < source - needed && source > 1 : level > source + needed;
+                return gate.low() ? level < source - needed && source > 1 : level > source + needed;
             }
-            if (battery(part)) {
+            if (gate.battery()) {
                 return !fromOutside || state.battery();
             }
-            List<Part> drivers = wiring.partsOn(gate).stream()
-                    .filter(p -> p.kind() == PartKind.IC)
-                    .toList();
-            return drivers.isEmpty() || drivers.stream().anyMatch(d -> works(d) && fed(solution, d));
+            return gate.drivers().isEmpty() || gate.drivers().stream().anyMatch(d -> works(d) && fed(solution, d));
         }
 
-        private boolean throughPower(String gate) {
-            return wiring.partsOn(gate).stream()
-                    .filter(p -> p.kind() == PartKind.RESISTOR)
-                    .flatMap(p -> p.pins().stream())
-                    .anyMatch(pin -> wiring.net(pin.net()).kind() == NetKind.POWER);
-        }
-
-        private boolean battery(Part part) {
-            return part.pins().stream().anyMatch(p -> batteryNets.contains(p.net()));
-        }
-
-        /** A small driving transistor does what its gate tells; unknown, what the switch behind it should do. */
-        private boolean drives(Part part) {
-            Optional<String> gate = Wiring.pin(part, "G", "B", "gate");
-            Optional<Double> level = gate.map(known::get);
-            if (level.isPresent()) {
-                return level.get() > ACTIVE_VOLTS;
-            }
-            Set<String> reached = new HashSet<>();
-            part.pins().forEach(p -> {
-                if (wiring.net(p.net()).kind() == NetKind.SIGNAL) {
-                    reached.addAll(throughResistors(p.net()));
-                }
-            });
-            return wiring.board.parts().stream()
-                    .filter(p -> p.gate().map(g -> reached.contains(g.net())).orElse(false))
-                    .anyMatch(p ->
-                            battery(p) ? !fromOutside : p.gate().orElseThrow().onWhen() == OnWhen.LOW);
-        }
-
-        Set<Conversion> converters(Solution solution) {
-            Set<Conversion> running = new LinkedHashSet<>();
-            for (Conversion c : conversions) {
-                if (!works(c.part) || batteryNets.contains(c.supply.out()) && !state.battery()) {
-                    continue;
-                }
-                double nominalIn = wiring.net(c.supply.in()).nominalVolts().orElse(LEAST_SUPPLY_VOLTS);
-                boolean input = volts(solution, c.supply.in()) >= Math.min(LEAST_SUPPLY_VOLTS, 0.8 * nominalIn);
-                if (input
-                        && fed(solution, c.part)
-                        && c.supply.enable().map(e -> active(solution, e)).orElse(true)) {
-                    running.add(c);
-                }
+        private BitSet converters(Solution solution) {
+            BitSet running = new BitSet();
+            for (int i = 0; i < controls.converters.size(); i++) {
+                Converter c = controls.converters.get(i);
+                boolean wanted = works(c.chip()) && (!c.chargesBattery() || state.battery());
+                running.set(i, wanted && stands(solution, c.in()) && fed(solution, c.chip()) && enabled(solution, c));
             }
             return running;
         }
 
-        private boolean active(Solution solution, String enable) {
-            if (inactive.contains(enable)) {
-                return false;
-            }
-            boolean somebodySays = throughResistors(enable).stream().anyMatch(driven::containsKey)
-                    || wiring.partsOn(enable).stream().anyMatch(p -> p.kind() == PartKind.RESISTOR)
-                    || wiring.net(enable).kind() == NetKind.POWER;
-            return !somebodySays || volts(solution, enable) > ACTIVE_VOLTS;
+        private boolean enabled(Solution solution, Converter converter) {
+            return converter
+                    .enable()
+                    .map(e -> !inactive.contains(e)
+                            && (!converter.enabledBySomething() || volts(solution, wiring.node(e)) > ACTIVE_VOLTS))
+                    .orElse(true);
         }
 
-        Powered powered(Solution solution, Set<Conversion> running, Set<Conversion> overloaded) {
-            Map<String, Double> volts = new HashMap<>();
-            wiring.names.forEach(n -> volts.put(n, volts(solution, n)));
+        private List<Double> amps(Solution solution) {
             List<Double> amps = new ArrayList<>();
             int source = 0;
             for (Input input : inputs) {
                 amps.add(wiring.node(input.net()) >= 0 ? solution.sourceAmps(source++) : 0.0);
             }
-            return new Powered(volts, amps, outs(running), outs(overloaded));
+            return amps;
         }
 
-        private Set<String> outs(Set<Conversion> conversions) {
+        private Set<String> outs(BitSet converters) {
             Set<String> outs = new LinkedHashSet<>();
-            conversions.forEach(c -> outs.add(c.supply.out()));
+            converters.stream()
+                    .forEach(c -> outs.add(controls.converters.get(c).supply().out()));
             return outs;
         }
     }

@@ -1,8 +1,5 @@
 package ohmoscope.core.circuit;
 
-import java.util.ArrayDeque;
-import java.util.Arrays;
-import java.util.Deque;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -15,6 +12,7 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.circuit.Network.Solution;
+import ohmoscope.core.circuit.Region.Tie;
 import ohmoscope.core.circuit.Wiring.Element;
 import ohmoscope.core.circuit.Wiring.Load;
 import ohmoscope.core.circuit.Wiring.Type;
@@ -43,6 +41,7 @@ public final class Twin {
     private static final double REVERSE_LEAD_FACTOR = 1.35;
 
     private final Wiring wiring;
+    private final Controls controls;
 
     public Twin(Board board) {
         this(new BoardIndex(board));
@@ -50,10 +49,15 @@ public final class Twin {
 
     public Twin(BoardIndex board) {
         this.wiring = new Wiring(board);
+        this.controls = new Controls(wiring, PowerTree.of(board));
     }
 
     Wiring wiring() {
         return wiring;
+    }
+
+    Controls controls() {
+        return controls;
     }
 
     /** What a meter shows, unpowered; in the unit of its mode. */
@@ -111,101 +115,55 @@ public final class Twin {
     /** The nets that anything conducts to from this one, itself among them; empty for ground. */
     public Set<String> island(String net, BoardState state) {
         Set<String> nets = new LinkedHashSet<>();
-        int node = wiring.node(net);
-        if (node >= 0) {
-            Island island = new Island(state, List.of(), false, node);
-            for (int i = 0; i < island.local.length; i++) {
-                if (island.local[i] >= 0) {
-                    nets.add(wiring.names.get(i));
-                }
-            }
-        }
+        new Region(wiring, state, List.of(), wiring.node(net)).nodes().forEach(n -> nets.add(wiring.names.get(n)));
         return nets;
+    }
+
+    /** A fault goes with its part: off the board, or new, it is gone. */
+    private boolean onBoard(Fault fault, BoardState state) {
+        Optional<Part> part = wiring.part(fault.target());
+        return part.map(p -> state.has(p)
+                        && !state.renewed().contains(p.ref())
+                        && !state.unplugged().contains(p.ref()))
+                .orElse(true);
     }
 
     /** The reachable part of the circuit as a network. */
     private final class Island {
-        private final int[] local = new int[wiring.names.size()];
+        private final Region region;
         private final Network network;
         private final Map<String, Open> opens = new HashMap<>();
 
         Island(BoardState state, List<Fault> faults, boolean high, int... seeds) {
-            Arrays.fill(local, Network.GROUND);
-            faults.forEach(f -> {
-                if (f instanceof Open open && onBoard(f, state)) {
+            Map<Tie, Double> ties = new HashMap<>();
+            for (Fault fault : faults) {
+                if (!onBoard(fault, state)) {
+                    continue;
+                }
+                if (fault instanceof Open open) {
                     opens.put(open.target(), open);
+                } else if (fault instanceof Bridge bridge) {
+                    ties.merge(
+                            new Tie(wiring.node(bridge.netA()), wiring.node(bridge.netB())),
+                            1 / bridge.ohms(),
+                            Double::sum);
+                }
+            }
+            region = new Region(wiring, state, ties.keySet(), seeds);
+            network = new Network(region.size());
+            for (int node : region.nodes()) {
+                load(node, high);
+            }
+            region.elements().forEach(this::stamp);
+            ties.forEach((tie, siemens) -> {
+                if (region.has(tie)) {
+                    network.resistor(local(tie.a()), local(tie.b()), 1 / siemens);
                 }
             });
-            List<Bridge> bridges = faults.stream()
-                    .filter(Bridge.class::isInstance)
-                    .map(Bridge.class::cast)
-                    .filter(b -> onBoard(b, state))
-                    .toList();
-            int count = reach(state, bridges, seeds);
-            network = new Network(count);
-            for (int node = 0; node < local.length; node++) {
-                if (local[node] >= 0) {
-                    load(node, high);
-                }
-            }
-            for (Element element : wiring.elements) {
-                boolean inside =
-                        (element.a() < 0 || local[element.a()] >= 0) && (element.b() < 0 || local[element.b()] >= 0);
-                if (inside && state.has(element.part())) {
-                    stamp(element);
-                }
-            }
-            for (Bridge bridge : bridges) {
-                int a = wiring.node(bridge.netA());
-                int b = wiring.node(bridge.netB());
-                if ((a < 0 || local[a] >= 0) && (b < 0 || local[b] >= 0)) {
-                    network.resistor(local(a), local(b), bridge.ohms());
-                }
-            }
-        }
-
-        /** A fault goes with its part: off the board, or new, it is gone. */
-        private boolean onBoard(Fault fault, BoardState state) {
-            Optional<Part> part = wiring.part(fault.target());
-            return part.map(p -> state.has(p)
-                            && !state.renewed().contains(p.ref())
-                            && !state.unplugged().contains(p.ref()))
-                    .orElse(true);
         }
 
         int local(int node) {
-            return node < 0 ? Network.GROUND : local[node];
-        }
-
-        private int reach(BoardState state, List<Bridge> bridges, int[] seeds) {
-            Deque<Integer> queue = new ArrayDeque<>();
-            int count = 0;
-            for (int seed : seeds) {
-                if (seed >= 0 && local[seed] < 0) {
-                    local[seed] = count++;
-                    queue.add(seed);
-                }
-            }
-            while (!queue.isEmpty()) {
-                int at = queue.poll();
-                for (Element element : wiring.elementsOn(at)) {
-                    int other = element.a() == at ? element.b() : element.a();
-                    if (other >= 0 && local[other] < 0 && state.has(element.part())) {
-                        local[other] = count++;
-                        queue.add(other);
-                    }
-                }
-                for (Bridge bridge : bridges) {
-                    int a = wiring.node(bridge.netA());
-                    int b = wiring.node(bridge.netB());
-                    int other = a == at ? b : b == at ? a : Network.GROUND;
-                    if (other >= 0 && local[other] < 0) {
-                        local[other] = count++;
-                        queue.add(other);
-                    }
-                }
-            }
-            return count;
+            return region.local(node);
         }
 
         private void load(int node, boolean high) {
@@ -215,10 +173,10 @@ public final class Twin {
             }
             Load load = stated.get();
             double drop = high ? load.highDropVolts() : load.lowDropVolts();
-            network.resistor(local[node], Network.GROUND, high ? load.highOhms() : load.lowOhms());
+            network.resistor(local(node), Network.GROUND, high ? load.highOhms() : load.lowOhms());
             if (drop > 0.15) {
-                network.junction(Network.GROUND, local[node], drop, THERMAL_VOLTS);
-                network.junction(local[node], Network.GROUND, drop * REVERSE_LEAD_FACTOR, THERMAL_VOLTS);
+                network.junction(Network.GROUND, local(node), drop, THERMAL_VOLTS);
+                network.junction(local(node), Network.GROUND, drop * REVERSE_LEAD_FACTOR, THERMAL_VOLTS);
             }
         }
 

@@ -63,6 +63,7 @@ final class Wiring {
     final List<Element> elements = new ArrayList<>();
     final List<Optional<Load>> loads = new ArrayList<>();
 
+    private final Map<String, List<Element>> elementsOf = new HashMap<>();
     private final Map<String, List<String>> supplyNets = new HashMap<>();
     private final Map<String, Integer> index = new HashMap<>();
     private final List<List<Element>> elementsOn = new ArrayList<>();
@@ -82,6 +83,9 @@ final class Wiring {
             elements(part);
         }
         for (Element element : elements) {
+            elementsOf
+                    .computeIfAbsent(element.part.ref(), k -> new ArrayList<>())
+                    .add(element);
             if (element.a >= 0) {
                 elementsOn.get(element.a).add(element);
             }
@@ -110,7 +114,11 @@ final class Wiring {
     }
 
     List<Part> partsOn(String net) {
-        return board.partsOn(net).toList();
+        return board.listOn(net);
+    }
+
+    List<Element> elementsOf(String ref) {
+        return elementsOf.getOrDefault(ref, List.of());
     }
 
     List<Element> elementsOn(int node) {
@@ -254,6 +262,7 @@ final class Wiring {
         return Optional.of(new Load(low, Math.max(low, ohms.high()), drop.low(), drop.high()));
     }
 
+    /** For each net the first one that series parts join it to: union-find with path halving. */
     private int[] groups() {
         int[] group = new int[names.size()];
         for (int i = 0; i < group.length; i++) {
@@ -261,13 +270,21 @@ final class Wiring {
         }
         for (Element element : elements) {
             if (element.type == Type.RESISTANCE && element.ohms <= JOINS_OHMS && element.a >= 0 && element.b >= 0) {
-                int from = group[element.b];
-                int to = group[element.a];
-                for (int i = 0; i < group.length; i++) {
-                    group[i] = group[i] == from ? to : group[i];
-                }
+                group[root(group, element.b)] = root(group, element.a);
             }
         }
+        for (int i = 0; i < group.length; i++) {
+            group[i] = root(group, i);
+        }
         return group;
+    }
+
+    private static int root(int[] group, int node) {
+        int at = node;
+        while (group[at] != at) {
+            group[at] = group[group[at]];
+            at = group[at];
+        }
+        return at;
     }
 }

@@ -26,8 +26,8 @@ class FactorTest {
     }
 
     private static Factor factor(int nodes, List<Branch> branches) {
-        Factor factor = new Factor(
-                nodes, branches.stream().map(b -> new int[] {b.a(), b.b()}).toArray(int[][]::new));
+        Factor factor = new Factor(Factor.Pattern.of(
+                nodes, branches.stream().map(b -> new int[] {b.a(), b.b()}).toArray(int[][]::new)));
         branches.stream().filter(b -> b.a() != b.b()).forEach(b -> factor.branch(b.a(), b.b(), b.siemens()));
         return factor;
     }
@@ -69,7 +69,7 @@ class FactorTest {
 
     @Test
     void aDividerDividesAndIsCleared() {
-        Factor factor = new Factor(2, new int[][] {{0, 1}, {1, -1}});
+        Factor factor = new Factor(Factor.Pattern.of(2, new int[][] {{0, 1}, {1, -1}}));
         for (double lower : new double[] {1, 3}) {
             factor.clear();
             factor.branch(0, 1, 1);
@@ -83,7 +83,7 @@ class FactorTest {
 
     @Test
     void parallelBranchesAndLoopsOfOneNodeDoNoHarm() {
-        Factor factor = new Factor(3, new int[][] {{0, 1}, {0, 1}, {1, 0}, {2, 2}, {1, 2}, {2, -1}});
+        Factor factor = new Factor(Factor.Pattern.of(3, new int[][] {{0, 1}, {0, 1}, {1, 0}, {2, 2}, {1, 2}, {2, -1}}));
         factor.branch(0, 1, 1);
         factor.branch(0, 1, 1);
         factor.branch(1, 2, 2);

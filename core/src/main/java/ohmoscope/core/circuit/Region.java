@@ -1,0 +1,85 @@
+package ohmoscope.core.circuit;
+
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.Deque;
+import java.util.List;
+import ohmoscope.core.circuit.Wiring.Element;
+
+/**
+ * The part of a circuit that some nets conduct to: its nodes, numbered from 0, and its elements, each once. Time and
+ * memory are linear in that part, but for one number a net of the board.
+ */
+final class Region {
+    /** Two nodes of the board that a bridge joins; either may be ground. */
+    record Tie(int a, int b) {}
+
+    private final int[] local;
+    private final List<Integer> nodes = new ArrayList<>();
+    private final List<Element> elements = new ArrayList<>();
+
+    /** @param seeds nodes of the board; ground is left out */
+    Region(Wiring wiring, BoardState state, Collection<Tie> ties, int... seeds) {
+        local = new int[wiring.names.size()];
+        Arrays.fill(local, Network.GROUND);
+        Deque<Integer> queue = new ArrayDeque<>();
+        for (int seed : seeds) {
+            reach(seed, queue);
+        }
+        while (!queue.isEmpty()) {
+            int at = queue.poll();
+            for (Element element : wiring.elementsOn(at)) {
+                if (state.has(element.part())) {
+                    int other = element.a() == at ? element.b() : element.a();
+                    reach(other, queue);
+                    // Each element once: where it is found from its first net, or from its only one.
+                    if (element.a() == at || element.a() < 0) {
+                        elements.add(element);
+                    }
+                }
+            }
+            for (Tie tie : ties) {
+                if (tie.a == at || tie.b == at) {
+                    reach(tie.a == at ? tie.b : tie.a, queue);
+                }
+            }
+        }
+    }
+
+    private void reach(int node, Deque<Integer> queue) {
+        if (node >= 0 && local[node] < 0) {
+            local[node] = nodes.size();
+            nodes.add(node);
+            queue.add(node);
+        }
+    }
+
+    /** The board's numbers of its nodes, in the order of its own. */
+    List<Integer> nodes() {
+        return nodes;
+    }
+
+    List<Element> elements() {
+        return elements;
+    }
+
+    int size() {
+        return nodes.size();
+    }
+
+    /** @return a node's number here; {@link Network#GROUND} for ground and for what is not reached */
+    int local(int node) {
+        return node < 0 ? Network.GROUND : local[node];
+    }
+
+    boolean has(int node) {
+        return node >= 0 && local[node] >= 0;
+    }
+
+    /** Whether a bridge between two nodes touches it: then both ends are in it, or ground. */
+    boolean has(Tie tie) {
+        return has(tie.a) || has(tie.b);
+    }
+}
