@@ -47,12 +47,14 @@ public final class Advisor {
     private final BoardIndex board;
     private final PowerTree tree;
     private final Twin twin;
+    private final NetUses uses;
     private final List<Suspicion> suspicions;
 
     public Advisor(Board board) {
         this.board = new BoardIndex(board);
         this.tree = PowerTree.of(this.board);
         this.twin = new Twin(this.board);
+        this.uses = new NetUses(this.board);
         this.suspicions = Suspicions.of(this.board, tree);
     }
 
@@ -104,7 +106,7 @@ public final class Advisor {
 
     private Advice judged(Optional<String> rail, String account, Schools schools, Timeline timeline, RailBook book) {
         Predictor predictor = new Predictor(board, twin);
-        Likelihood likelihood = new Likelihood(timeline.lastOfEach(), predictor);
+        Likelihood likelihood = new Likelihood(timeline.lastOfEach(), uses, predictor);
         Diagnosis diagnosis = new Diagnosis(suspected(timeline), likelihood, new Context(timeline, book, account));
         List<Finding> findings = Findings.of(timeline, book, diagnosis);
         Optional<Mending> mending = Mending.of(timeline, book);
@@ -205,7 +207,7 @@ public final class Advisor {
         RailBook book = new RailBook(timeline, twin);
         return new Diagnosis(
                 suspected(timeline),
-                new Likelihood(timeline, new Predictor(board, twin)),
+                new Likelihood(timeline, uses, new Predictor(board, twin)),
                 new Context(timeline, book, account));
     }
 

@@ -184,11 +184,11 @@ final class SignReader {
         Optional<Range> range = net.expect().flatMap(Expectation::ohms);
         double least = range.map(Range::low).orElse(core(net) ? 2 * CORE_DEAD_OHMS : 0);
         boolean lowByDesign = least > 0 && least < BY_DESIGN_OHMS;
-        if (continuity && ohms < Likelihood.BEEP_OHMS && lowByDesign) {
+        if (continuity && ohms < MeterQuestion.BEEP_OHMS && lowByDesign) {
             // A beep alone says no more than that it is low.
             return ohms < least * 0.4 && ohms != BEEP_ALONE_OHMS ? Says.SHORTED : Says.BY_DESIGN;
         }
-        if (continuity && ohms >= Likelihood.BEEP_OHMS) {
+        if (continuity && ohms >= MeterQuestion.BEEP_OHMS) {
             return Says.CLEAR;
         }
         if (least > 0 && ohms >= least * RANGE_SLACK) {

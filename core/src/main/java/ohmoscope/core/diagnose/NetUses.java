@@ -1,0 +1,70 @@
+package ohmoscope.core.diagnose;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Role;
+
+/** What nets are for, read off a board once: asked thousands of times. Immutable. */
+final class NetUses {
+    private final BoardIndex board;
+    private final Map<String, List<Part>> switches = new HashMap<>();
+    private final Set<String> resistive = new HashSet<>();
+    private final Set<String> driven = new HashSet<>();
+    private final Set<String> negotiators = new HashSet<>();
+
+    NetUses(BoardIndex board) {
+        this.board = board;
+        for (Part part : board.parts()) {
+            part.gate()
+                    .ifPresent(g -> switches.computeIfAbsent(g.net(), k -> new ArrayList<>())
+                            .add(part));
+            if (part.kind() == PartKind.RESISTOR) {
+                part.pins().forEach(p -> resistive.add(p.net()));
+            }
+            part.supplies().stream().flatMap(s -> s.enable().stream()).forEach(enable -> {
+                driven.add(enable);
+                board.partsOn(enable)
+                        .filter(p -> p.kind() == PartKind.RESISTOR)
+                        .forEach(p -> p.pins().forEach(pin -> driven.add(pin.net())));
+            });
+            if (board.role(part) == Role.PORT_CONTROLLER) {
+                negotiators.add(part.ref());
+            }
+        }
+    }
+
+    /** The switches that this net closes. */
+    List<Part> switches(String gate) {
+        return switches.getOrDefault(gate, List.of());
+    }
+
+    /** Whether a resistor sets the net's level. */
+    boolean resistive(String net) {
+        return resistive.contains(net);
+    }
+
+    /** Whether the net asks for a rail, itself or through a resistor. */
+    boolean driven(String net) {
+        return driven.contains(net);
+    }
+
+    boolean negotiates(String ref) {
+        return negotiators.contains(ref);
+    }
+
+    /** Whether a resistor joins the net to a rail or to ground. */
+    boolean throughToKnown(String net) {
+        return board.partsOn(net)
+                .filter(p -> p.kind() == PartKind.RESISTOR)
+                .flatMap(p -> p.pins().stream())
+                .anyMatch(pin -> board.net(pin.net()).orElseThrow().kind() != NetKind.SIGNAL);
+    }
+}

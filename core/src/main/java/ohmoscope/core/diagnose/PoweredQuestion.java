@@ -1,0 +1,231 @@
+package ohmoscope.core.diagnose;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Gate.OnWhen;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.circuit.BoardState;
+import ohmoscope.core.circuit.Fault;
+import ohmoscope.core.circuit.Fault.Open;
+import ohmoscope.core.circuit.PowerTree;
+import ohmoscope.core.circuit.PoweredTwin.Input;
+import ohmoscope.core.circuit.PoweredTwin.Powered;
+import ohmoscope.core.diagnose.Feeding.Fed;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.PowerSource;
+import ohmoscope.core.evidence.Observation.Read;
+
+/** What was measured while the board was fed in one way, in one state. */
+final class PoweredQuestion implements Question {
+    private static final double VOLTS_ACCURACY = 0.05;
+    private static final double VOLTS_FLOOR = 0.08;
+    private static final double FLOATING_VOLTS = 0.4;
+    private static final double ABSENT_SIGMA_VOLTS = 0.15;
+    private static final double VOLTS_SPAN = 30;
+    /** A rail that must first be asked for may not have been. */
+    private static final double NOT_ASKED_FOR = 0.3;
+
+    private static final double ACTIVE_VOLTS = 0.9;
+    /** An enable is a logic level: anything from here to here asks. */
+    private static final double LEAST_LOGIC_VOLTS = 1.2;
+
+    private static final double MOST_LOGIC_VOLTS = 5.2;
+    private static final double GATE_RIGHT = 0.85;
+
+    private final Fed fed;
+    private final Map<String, Double> known;
+    private final BoardState state;
+    private final Predictor predictor;
+    private final BoardIndex board;
+    private final PowerTree tree;
+    private final NetUses uses;
+    private final List<Level> levels = new ArrayList<>();
+    private final List<Draw> draws = new ArrayList<>();
+
+    /**
+     * @param to the reference, where it is not ground
+     * @param askedFor whether every enable on the way was measured to be active
+     */
+    private record Level(String net, Optional<String> to, double volts, NetKind kind, boolean askedFor) {}
+
+    /** @param known levels at gates of small transistors, measured in the same circuit */
+    PoweredQuestion(
+            Timeline timeline,
+            NetUses uses,
+            Predictor predictor,
+            Fed fed,
+            Map<String, Double> known,
+            BoardState state) {
+        this.board = timeline.board();
+        this.tree = timeline.tree();
+        this.uses = uses;
+        this.predictor = predictor;
+        this.fed = fed;
+        this.known = known;
+        this.state = state;
+    }
+
+    /** @param measured every level measured in the same circuit */
+    void add(Read read, String net, Map<String, Double> measured) {
+        boolean askedFor = tree.pathTo(net).stream()
+                .filter(f -> f.kind() == PowerTree.Kind.CONVERTS)
+                .flatMap(f -> f.enable().stream())
+                .allMatch(e -> measured.getOrDefault(e, 0.0) >= ACTIVE_VOLTS);
+        levels.add(new Level(
+                net,
+                read.to().filter(t -> board.net(t).isPresent()),
+                read.value().getAsDouble(),
+                board.net(net).orElseThrow().kind(),
+                askedFor));
+    }
+
+    void add(Power power) {
+        Draw.of(board, tree, power)
+                .filter(d -> d != Draw.UNCLEAR && power.from() != PowerSource.BATTERY)
+                .ifPresent(draws::add);
+    }
+
+    @Override
+    public Optional<Set<String>> nets() {
+        return Optional.empty();
+    }
+
+    @Override
+    public double of(List<Fault> faults) {
+        List<Input> inputs = inputs(faults);
+        Powered powered = predictor.power(inputs, known, state, faults);
+        double sum = 0;
+        for (Level level : levels) {
+            sum += of(level, powered, faults);
+        }
+        if (!draws.isEmpty()) {
+            Regime regime = regime(inputs, powered, faults);
+            for (Draw draw : draws) {
+                sum += Math.log(Regime.probability(draw, regime));
+            }
+        }
+        return sum;
+    }
+
+    /** The inputs with what a damaged port lets through. */
+    private List<Input> inputs(List<Fault> faults) {
+        for (Fault fault : faults) {
+            if (fault instanceof Open && fault.target().equals(fed.port()) && Predictor.present(fault, state, board)) {
+                return List.of();
+            }
+        }
+        return fed.inputs();
+    }
+
+    private double of(Level level, Powered powered, List<Fault> faults) {
+        String net = level.net;
+        double expected = level.to
+                .map(to -> Math.abs(powered.volts(net) - powered.volts(to)))
+                .orElseGet(() -> powered.volts(net));
+        if (!uses.switches(net).isEmpty() && !uses.resistive(net)) {
+            return gate(level, faults, powered);
+        }
+        if (level.kind == NetKind.SIGNAL && !determined(net, expected)) {
+            return 0;
+        }
+        if (level.kind == NetKind.SIGNAL && expected > LEAST_LOGIC_VOLTS && uses.driven(net)) {
+            double logic = Density.smeared(level.volts, LEAST_LOGIC_VOLTS, MOST_LOGIC_VOLTS, ABSENT_SIGMA_VOLTS);
+            return Math.log(Density.mixed(logic, NOT_ASKED_FOR, VOLTS_SPAN));
+        }
+        // A rail that nothing feeds still floats a few tenths of a volt up.
+        double floor = expected < FLOATING_VOLTS ? FLOATING_VOLTS / 2 : VOLTS_FLOOR;
+        double density = Density.normal(level.volts, expected, floor + VOLTS_ACCURACY * Math.abs(expected));
+        double absent = 2 * Density.normal(level.volts, 0, ABSENT_SIGMA_VOLTS);
+        double unasked = level.askedFor ? 0 : NOT_ASKED_FOR;
+        return Math.log(
+                Density.mixed((1 - unasked) * density + unasked * absent, MeterQuestion.WRONG_READING, VOLTS_SPAN));
+    }
+
+    /** A gate that a chip drives: right while the chip lives and is fed. */
+    private double gate(Level level, List<Fault> faults, Powered powered) {
+        List<Part> switches = uses.switches(level.net);
+        boolean toBattery = switches.stream()
+                .flatMap(p -> p.pins().stream())
+                .anyMatch(pin -> tree.battery().map(b -> b.touches(pin.net())).orElse(false));
+        if (toBattery) {
+            return 0;
+        }
+        boolean dead = faults.stream()
+                .anyMatch(f -> (f instanceof Fault.Dead || f instanceof Fault.Inactive)
+                        && (f.target().equals(level.net)
+                                || board.partsOn(level.net)
+                                        .anyMatch(p -> p.ref().equals(f.target()))));
+        boolean closed = switches.stream().allMatch(p -> {
+            List<String> rails = board.powerNets(p);
+            double most = rails.stream().mapToDouble(powered::volts).max().orElse(0);
+            double least = rails.stream().mapToDouble(powered::volts).min().orElse(0);
+            return most > 1 && least > 0.9 * most;
+        });
+        double source = switches.stream()
+                .flatMap(p -> board.powerNets(p).stream())
+                .mapToDouble(powered::volts)
+                .max()
+                .orElse(0);
+        boolean high = switches.get(0).gate().orElseThrow().onWhen() == OnWhen.HIGH;
+        boolean asked = high ? level.volts > Math.max(2.5, source + 1) : level.volts < 0.6 * source;
+        boolean works = closed && !dead;
+        return Math.log(asked == works ? GATE_RIGHT : 1 - GATE_RIGHT);
+    }
+
+    /** Whether the twin knows what sets a signal's level. */
+    private boolean determined(String net, double expected) {
+        return uses.driven(net) || uses.resistive(net) && (expected > 0.02 || uses.throughToKnown(net));
+    }
+
+    private Regime regime(List<Input> inputs, Powered powered, List<Fault> faults) {
+        if (inputs.isEmpty()) {
+            return Regime.PATH_OPEN;
+        }
+        boolean deadNegotiator = faults.stream().anyMatch(f -> f instanceof Fault.Dead && uses.negotiates(f.target()));
+        if (deadNegotiator) {
+            return Regime.NOT_NEGOTIATED;
+        }
+        double nominal = inputs.stream().mapToDouble(Input::volts).max().orElse(5);
+        double amps = powered.inputAmps().stream().mapToDouble(a -> a).sum();
+        if (amps > 0.8 * inputs.get(0).limitAmps()) {
+            return Regime.HEAVY;
+        }
+        if (!powered.overloaded().isEmpty()) {
+            return Regime.OVERLOADED;
+        }
+        double rail =
+                board.net(tree.mainRail()).map(n -> n.nominalVolts().orElse(3)).orElse(3.0);
+        if (powered.volts(tree.mainRail()) < 0.5 * Math.min(nominal, rail)) {
+            return Regime.PATH_OPEN;
+        }
+        boolean stops = faults.stream()
+                .anyMatch(f -> f instanceof Fault.Dead || f instanceof Fault.Inactive || f instanceof Open);
+        return stops ? Regime.NOT_STARTING : Regime.HEALTHY;
+    }
+
+    /** What the board does with power, as the twin has it. */
+    private enum Regime {
+        HEALTHY(0.70, 0.06, 0.15, 0.06, 0.02, 0.01),
+        HEAVY(0.02, 0.03, 0.05, 0.04, 0.72, 0.14),
+        OVERLOADED(0.14, 0.04, 0.28, 0.09, 0.22, 0.23),
+        PATH_OPEN(0.03, 0.50, 0.30, 0.14, 0.01, 0.02),
+        NOT_NEGOTIATED(0.03, 0.09, 0.14, 0.72, 0.01, 0.01),
+        NOT_STARTING(0.30, 0.10, 0.48, 0.08, 0.02, 0.02);
+
+        private final double[] seen;
+
+        /** In the order of {@link Draw}. */
+        Regime(double... seen) {
+            this.seen = seen;
+        }
+
+        static double probability(Draw draw, Regime regime) {
+            return regime.seen[draw.ordinal()];
+        }
+    }
+}

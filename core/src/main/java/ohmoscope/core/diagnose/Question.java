@@ -1,0 +1,15 @@
+package ohmoscope.core.diagnose;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import ohmoscope.core.circuit.Fault;
+
+/** Entries that one answer of the twin explains. */
+interface Question {
+    /** The nets at which a bridge or an open part can change the answer; empty where any fault can. */
+    Optional<Set<String>> nets();
+
+    /** Log-likelihood of the entries with these faults, natural logarithm. */
+    double of(List<Fault> faults);
+}
