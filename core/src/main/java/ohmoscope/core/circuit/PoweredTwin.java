@@ -152,6 +152,13 @@ public final class PoweredTwin {
         return told.powered;
     }
 
+    /** The nets that power can get to from its inputs, from converters and from chips that drive. */
+    public Set<String> reach(List<Input> inputs, BoardState state) {
+        Set<String> nets = new LinkedHashSet<>();
+        reach(inputs, state, Set.of()).region.nodes().forEach(n -> nets.add(wiring.names.get(n)));
+        return nets;
+    }
+
     /** Whether the good board would not notice: no current would flow through a bridge, none flows through what is open. */
     private boolean unnoticed(Fault fault, Told told) {
         if (fault instanceof Bridge bridge) {
@@ -181,12 +188,7 @@ public final class PoweredTwin {
                             controls.converters.stream().mapToInt(Converter::out),
                             controls.driven.keySet().stream().mapToInt(wiring::node)));
             Region region = new Region(wiring, state, ties, seeds.toArray());
-            List<int[]> edges = new ArrayList<>();
-            region.elements().forEach(e -> edges.add(new int[] {region.local(e.a()), region.local(e.b())}));
-            ties.stream()
-                    .filter(region::has)
-                    .forEach(t -> edges.add(new int[] {region.local(t.a()), region.local(t.b())}));
-            return new Reach(region, Factor.Pattern.of(region.size(), edges.toArray(int[][]::new)));
+            return new Reach(region, region.pattern(ties));
         });
     }
 

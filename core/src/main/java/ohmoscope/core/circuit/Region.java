@@ -82,4 +82,12 @@ final class Region {
     boolean has(Tie tie) {
         return has(tie.a) || has(tie.b);
     }
+
+    /** The couplings of its elements and of ties that touch it. */
+    Factor.Pattern pattern(Collection<Tie> ties) {
+        List<int[]> edges = new ArrayList<>();
+        elements.forEach(e -> edges.add(new int[] {local(e.a()), local(e.b())}));
+        ties.stream().filter(this::has).forEach(t -> edges.add(new int[] {local(t.a), local(t.b)}));
+        return Factor.Pattern.of(size(), edges.toArray(int[][]::new));
+    }
 }

@@ -62,25 +62,33 @@ public final class Twin {
 
     /** What a meter shows, unpowered; in the unit of its mode. */
     public Band read(Meter meter, BoardState state, List<Fault> faults) {
-        return Band.of(read(meter, state, faults, false), read(meter, state, faults, true));
-    }
-
-    private double read(Meter meter, BoardState state, List<Fault> faults, boolean high) {
-        boolean diode = meter.mode() == Meter.Mode.DIODE_VOLTS;
         int probe = wiring.node(meter.net());
         int reference = wiring.node(meter.to());
         if (probe == reference) {
-            return 0;
+            return Band.of(0, 0);
         }
+        boolean diode = meter.mode() == Meter.Mode.DIODE_VOLTS;
         double amps = (diode ? DIODE_TEST_AMPS : OHMS_TEST_AMPS) * (diode && meter.redOnReference() ? -1 : 1);
-        Island island = new Island(state, faults, high, probe, reference);
-        island.network.current(island.local(probe), amps);
-        island.network.current(island.local(reference), -amps);
-        Solution solution = island.network.solve();
-        double volts = Math.abs(solution.volts(island.local(probe)) - solution.volts(island.local(reference)));
-        if (diode) {
-            return volts > DIODE_OVER_RANGE_VOLTS ? Double.POSITIVE_INFINITY : volts;
+        Island island = new Island(state, faults, probe, reference);
+        double[] shown = new double[2];
+        double[] start = new double[island.region.size()];
+        for (int end = 0; end < shown.length; end++) {
+            Network network = island.network(end == 1);
+            network.current(island.local(probe), amps);
+            network.current(island.local(reference), -amps);
+            Solution solution = network.solve(island.pattern, start);
+            start = solution.volts();
+            double volts = Math.abs(solution.volts(island.local(probe)) - solution.volts(island.local(reference)));
+            shown[end] = diode ? diode(volts) : ohms(volts);
         }
+        return Band.of(shown[0], shown[1]);
+    }
+
+    private static double diode(double volts) {
+        return volts > DIODE_OVER_RANGE_VOLTS ? Double.POSITIVE_INFINITY : volts;
+    }
+
+    private static double ohms(double volts) {
         double ohms = volts / OHMS_TEST_AMPS;
         return ohms > OHMS_OVER_RANGE ? Double.POSITIVE_INFINITY : ohms;
     }
@@ -101,13 +109,14 @@ public final class Twin {
     public Injected inject(
             String net, double setVolts, double limitAmps, double leadOhms, BoardState state, List<Fault> faults) {
         int probe = wiring.node(net);
-        Island island = new Island(state, faults, false, probe, Network.GROUND);
         if (probe == Network.GROUND) {
             double amps = Math.min(limitAmps, setVolts / leadOhms);
             return new Injected(amps * leadOhms, amps);
         }
-        int source = island.network.source(island.local(probe), setVolts, leadOhms, limitAmps);
-        Solution solution = island.network.solve();
+        Island island = new Island(state, faults, probe, Network.GROUND);
+        Network network = island.network(false);
+        int source = network.source(island.local(probe), setVolts, leadOhms, limitAmps);
+        Solution solution = network.solve(island.pattern, new double[island.region.size()]);
         double amps = solution.sourceAmps(source);
         return new Injected(solution.volts(island.local(probe)) + amps * leadOhms, amps);
     }
@@ -128,14 +137,14 @@ public final class Twin {
                 .orElse(true);
     }
 
-    /** The reachable part of the circuit as a network. */
+    /** The part of the circuit that a probe reaches, with its faults. */
     private final class Island {
         private final Region region;
-        private final Network network;
+        private final Factor.Pattern pattern;
         private final Map<String, Open> opens = new HashMap<>();
+        private final Map<Tie, Double> ties = new HashMap<>();
 
-        Island(BoardState state, List<Fault> faults, boolean high, int... seeds) {
-            Map<Tie, Double> ties = new HashMap<>();
+        Island(BoardState state, List<Fault> faults, int... seeds) {
             for (Fault fault : faults) {
                 if (!onBoard(fault, state)) {
                     continue;
@@ -150,23 +159,29 @@ public final class Twin {
                 }
             }
             region = new Region(wiring, state, ties.keySet(), seeds);
-            network = new Network(region.size());
+            pattern = region.pattern(ties.keySet());
+        }
+
+        /** @param high whether every load is at the upper end of what good boards show */
+        Network network(boolean high) {
+            Network network = new Network(region.size());
             for (int node : region.nodes()) {
-                load(node, high);
+                load(network, node, high);
             }
-            region.elements().forEach(this::stamp);
+            region.elements().forEach(e -> stamp(network, e));
             ties.forEach((tie, siemens) -> {
                 if (region.has(tie)) {
                     network.resistor(local(tie.a()), local(tie.b()), 1 / siemens);
                 }
             });
+            return network;
         }
 
         int local(int node) {
             return region.local(node);
         }
 
-        private void load(int node, boolean high) {
+        private void load(Network network, int node, boolean high) {
             Optional<Load> stated = wiring.loads.get(node);
             if (stated.isEmpty()) {
                 return;
@@ -180,7 +195,7 @@ public final class Twin {
             }
         }
 
-        private void stamp(Element element) {
+        private void stamp(Network network, Element element) {
             int a = local(element.a());
             int b = local(element.b());
             Open open = opens.get(element.part().ref());

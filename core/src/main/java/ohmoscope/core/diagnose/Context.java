@@ -1,6 +1,9 @@
 package ohmoscope.core.diagnose;
 
+import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -9,7 +12,7 @@ import java.util.regex.Pattern;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Pin;
-import ohmoscope.core.circuit.Fault;
+import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Hypothesis.Code;
@@ -75,19 +78,53 @@ final class Context {
     private final BoardIndex board;
     private final PowerTree tree;
     private final RailBook book;
-    private final String account;
+    private final boolean hot;
+    private final boolean cable;
+    private final boolean wet;
+    private final Map<String, List<Look>> looks = new HashMap<>();
+    private final List<Heated> heatings = new ArrayList<>();
+    private final Set<String> exchanged = new HashSet<>();
+    /** References of parts on a port's own nets. */
+    private final Set<String> atPort = new HashSet<>();
+    /** Last time the device was put together, tried and found ill; before all entries when never. */
+    private int lastIllSeq = Integer.MIN_VALUE;
 
     Context(Timeline timeline, RailBook book, String account) {
         this.timeline = timeline;
         this.board = timeline.board();
         this.tree = timeline.tree();
         this.book = book;
-        this.account = account;
+        this.hot = HOT.matcher(account).matches();
+        this.cable = CABLE.matcher(account).matches();
+        this.wet = WET.matcher(account).matches();
+        timeline.all(Look.class)
+                .forEach(l -> looks.computeIfAbsent(l.target(), k -> new ArrayList<>())
+                        .add(l));
+        tree.inputs().stream()
+                .flatMap(p -> board.powerNets(p).stream())
+                .flatMap(board::partsOn)
+                .forEach(p -> atPort.add(p.ref()));
+        follow();
     }
 
-    /** Natural logarithm of the ratio. */
-    double of(Suspicion suspicion, Variant variant) {
-        double ratio = looks(suspicion) * warmth(suspicion, variant) * account(suspicion);
+    private void follow() {
+        Optional<Set<String>> fed = Optional.empty();
+        for (Moment moment : timeline.moments()) {
+            if (moment.observation() instanceof Inject inject) {
+                fed = board.net(inject.net()).map(n -> book.joinedTo(n.name()));
+            } else if (moment.observation() instanceof Warm warm) {
+                heatings.add(new Heated(warm, moment.state(), fed));
+            } else if (assembled(moment)) {
+                lastIllSeq = Math.max(lastIllSeq, moment.seq());
+            } else if (moment.observation() instanceof Change change && change.action() == ChangeAction.REPLACED) {
+                exchanged.add(change.target());
+            }
+        }
+    }
+
+    /** Natural logarithm of the ratio, but for what depends on the fault's form. */
+    double of(Suspicion suspicion) {
+        double ratio = looks(suspicion) * account(suspicion);
         ratio *= switch (suspicion.code()) {
             case NOT_FITTED -> notFitted(suspicion.target());
             case PAIRED_PART -> paired(suspicion.target());
@@ -103,19 +140,14 @@ final class Context {
     private double illAfterwards(Suspicion suspicion) {
         boolean exchanged = timeline.now().renewed().contains(suspicion.target());
         Optional<Change> change = timeline.lastChangeOf(suspicion.target());
-        boolean illSince = exchanged
-                && change.isPresent()
-                && timeline.moments().stream()
-                        .anyMatch(m -> m.seq() > change.get().seq() && assembled(m));
+        boolean illSince =
+                exchanged && change.isPresent() && lastIllSeq > change.get().seq();
         return illSince ? INNOCENT_SINCE : 1;
     }
 
     private double looks(Suspicion suspicion) {
         double ratio = 1;
-        for (Look look : timeline.all(Look.class).toList()) {
-            if (!look.target().equals(suspicion.target())) {
-                continue;
-            }
+        for (Look look : looks.getOrDefault(suspicion.target(), List.of())) {
             ratio *= switch (suspicion.code()) {
                 case DAMAGED_PORT ->
                     look.finding() == LookFinding.CLEAN ? CLEAN_PORT : PORT.getOrDefault(look.finding(), 1.0);
@@ -138,38 +170,37 @@ final class Context {
         return code == Code.LEAKY || code == Code.DEAD_CONTROLLER ? Math.sqrt(ratio) : ratio;
     }
 
-    /** Warmth speaks for what shorts the injected rail: itself, its neighbours, what lies under it. */
-    private double warmth(Suspicion suspicion, Variant variant) {
+    /**
+     * Warmth speaks for what shorts the injected rail: itself, its neighbours, what lies under it. Natural logarithm of the
+     * ratio.
+     */
+    double warmth(Suspicion suspicion, Variant variant) {
         boolean heats = suspicion.code() == Code.SHORT
                 || suspicion.code() == Code.LEAKY
                 || suspicion.code() == Code.DAMAGED_PORT;
         Optional<Part> part = board.part(suspicion.target());
-        double ratio = 1;
-        for (Moment moment : timeline.moments()) {
-            if (!(moment.observation() instanceof Warm warm)) {
-                continue;
-            }
-            if (!heats || part.isEmpty() || !moment.state().has(part.get()) || !onHeatedRail(variant, moment.seq())) {
-                continue;
-            }
-            ratio *= warm.nothing() ? cold(warm, part.get()) : warm(warm, part.get());
+        if (!heats || part.isEmpty()) {
+            return 0;
         }
-        return ratio;
+        double ratio = 1;
+        for (Heated heated : heatings) {
+            if (heated.state.has(part.get()) && heated.reaches(variant)) {
+                ratio *= heated.warm.nothing() ? cold(heated.warm, part.get()) : warm(heated.warm, part.get());
+            }
+        }
+        return Math.log(ratio);
     }
 
-    private boolean onHeatedRail(Variant variant, int seq) {
-        Optional<String> fed = timeline.all(Inject.class)
-                .filter(i -> i.seq() < seq)
-                .map(Inject::net)
-                .reduce((a, b) -> b);
-        if (fed.isEmpty()) {
-            return true;
+    /** @param fed the nets joined to the one that was fed before; empty when none was */
+    private record Heated(Warm warm, BoardState state, Optional<Set<String>> fed) {
+        boolean reaches(Variant variant) {
+            return fed.isEmpty()
+                    || variant.faults().stream()
+                            .filter(Bridge.class::isInstance)
+                            .map(Bridge.class::cast)
+                            .anyMatch(b ->
+                                    fed.get().contains(b.netA()) || fed.get().contains(b.netB()));
         }
-        Set<String> joined = book.joinedTo(fed.get());
-        return variant.faults().stream()
-                .filter(Bridge.class::isInstance)
-                .map(Bridge.class::cast)
-                .anyMatch(b -> joined.contains(b.netA()) || joined.contains(b.netB()));
     }
 
     private static double cold(Warm warm, Part part) {
@@ -221,14 +252,12 @@ final class Context {
     private double notFitted(String ref) {
         boolean unplugged = timeline.now().unplugged().contains(ref)
                 || timeline.now().absent().contains(ref);
-        boolean ranAfter = timeline.lastChangeOf(ref)
-                .map(c -> timeline.moments().stream().anyMatch(m -> m.seq() > c.seq() && assembled(m)))
-                .orElse(false);
+        boolean ranAfter =
+                timeline.lastChangeOf(ref).map(c -> lastIllSeq > c.seq()).orElse(false);
         if (unplugged && ranAfter) {
             return LEFT_UNPLUGGED;
         }
-        boolean missing =
-                timeline.all(Look.class).anyMatch(l -> l.target().equals(ref) && l.finding() == LookFinding.MISSING);
+        boolean missing = looks.getOrDefault(ref, List.of()).stream().anyMatch(l -> l.finding() == LookFinding.MISSING);
         return missing ? 1 : unplugged ? 0.2 : worksWithout() ? NEVER_UNPLUGGED * 4 : NEVER_UNPLUGGED;
     }
 
@@ -245,14 +274,10 @@ final class Context {
 
     private double paired(String ref) {
         Optional<String> other = board.part(ref).flatMap(Part::pairedWith);
-        boolean one = exchanged(ref);
-        boolean two = other.map(this::exchanged).orElse(false);
-        boolean bad = timeline.moments().stream().anyMatch(Context::assembled);
+        boolean one = exchanged.contains(ref);
+        boolean two = other.map(exchanged::contains).orElse(false);
+        boolean bad = lastIllSeq > Integer.MIN_VALUE;
         return one != two ? bad ? PAIR_BROKEN : PAIR_BROKEN / 6 : 0.1;
-    }
-
-    private boolean exchanged(String ref) {
-        return timeline.all(Change.class).anyMatch(c -> c.target().equals(ref) && c.action() == ChangeAction.REPLACED);
     }
 
     /** The battery is to blame when the board is well without it and ill with it. */
@@ -293,28 +318,18 @@ final class Context {
 
     private double account(Suspicion suspicion) {
         double ratio = 1;
-        boolean shorts = suspicion.code() == Code.SHORT;
-        boolean front = suspicion.code() == Code.DAMAGED_PORT
-                || suspicion.variants().stream()
-                        .flatMap(v -> v.faults().stream())
-                        .anyMatch(this::atPort);
-        if (HOT.matcher(account).matches() && shorts) {
+        boolean electrical =
+                suspicion.variants().stream().anyMatch(v -> !v.faults().isEmpty());
+        boolean front = suspicion.code() == Code.DAMAGED_PORT || electrical && atPort.contains(suspicion.target());
+        if (hot && suspicion.code() == Code.SHORT) {
             ratio *= 1.3;
         }
-        if (CABLE.matcher(account).matches() && front) {
+        if (cable && front) {
             ratio *= 1.6;
         }
-        if (WET.matcher(account).matches() && (suspicion.code() == Code.LEAKY || suspicion.code() == Code.OPEN)) {
+        if (wet && (suspicion.code() == Code.LEAKY || suspicion.code() == Code.OPEN)) {
             ratio *= 1.5;
         }
         return ratio;
-    }
-
-    private boolean atPort(Fault fault) {
-        List<String> nets =
-                tree.inputs().stream().flatMap(p -> board.powerNets(p).stream()).toList();
-        return board.part(fault.target())
-                .map(p -> nets.stream().anyMatch(p::touches))
-                .orElse(false);
     }
 }

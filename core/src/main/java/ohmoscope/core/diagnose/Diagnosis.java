@@ -36,10 +36,12 @@ final class Diagnosis {
         List<Double> logs = new ArrayList<>();
         double most = Double.NEGATIVE_INFINITY;
         for (Suspicion suspicion : suspicions) {
+            double about = context.of(suspicion);
             for (Variant variant : suspicion.variants()) {
                 double log = Math.log(suspicion.prior() * variant.weight())
                         + TEMPER * likelihood.of(variant)
-                        + context.of(suspicion, variant);
+                        + about
+                        + context.warmth(suspicion, variant);
                 logs.add(log);
                 most = Math.max(most, log);
             }

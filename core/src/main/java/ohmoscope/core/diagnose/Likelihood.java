@@ -42,7 +42,11 @@ final class Likelihood {
     private final Predictor predictor;
     private final List<Question> questions = new ArrayList<>();
     private final List<Double> good = new ArrayList<>();
+    private final double allGood;
     private final BitSet everywhere = new BitSet();
+    /** Questions that a chip can change by doing nothing. */
+    private final BitSet powered = new BitSet();
+
     private final Map<String, BitSet> near = new HashMap<>();
     private final Map<List<Fault>, Double> sums = new HashMap<>();
     /** Targets of changes: for these it matters which part has the fault. */
@@ -66,6 +70,7 @@ final class Likelihood {
         powered(uses);
         for (int i = 0; i < questions.size(); i++) {
             good.add(questions.get(i).of(List.of()));
+            powered.set(i, questions.get(i) instanceof PoweredQuestion);
             int index = i;
             questions
                     .get(i)
@@ -75,6 +80,7 @@ final class Likelihood {
                                     near.computeIfAbsent(n, k -> new BitSet()).set(index)),
                             () -> everywhere.set(index));
         }
+        allGood = good.stream().mapToDouble(v -> v).sum();
     }
 
     private record Point(Meter meter, BoardState state) {}
@@ -156,10 +162,12 @@ final class Likelihood {
      * of forty capacitors on one rail, are worked out once.
      */
     double of(Variant variant) {
-        List<Fault> seen = variant.faults().stream()
-                .map(this::anonymous)
-                .filter(this::visible)
-                .toList();
+        List<Fault> seen = new ArrayList<>(variant.faults().size());
+        for (Fault fault : variant.faults()) {
+            if (visible(fault)) {
+                seen.add(anonymous(fault));
+            }
+        }
         Double known = sums.get(seen);
         if (known == null) {
             known = sum(seen);
@@ -169,16 +177,23 @@ final class Likelihood {
     }
 
     private double sum(List<Fault> faults) {
-        BitSet asked = faults.isEmpty() ? new BitSet() : (BitSet) everywhere.clone();
-        faults.forEach(f -> nets(f).forEach(n -> {
-            BitSet questionsThere = near.get(n);
-            if (questionsThere != null) {
-                asked.or(questionsThere);
+        BitSet asked = new BitSet();
+        for (Fault fault : faults) {
+            if (fault instanceof Bridge || fault instanceof Open) {
+                asked.or(everywhere);
+                nets(fault).forEach(n -> {
+                    BitSet there = near.get(n);
+                    if (there != null) {
+                        asked.or(there);
+                    }
+                });
+            } else {
+                asked.or(powered);
             }
-        }));
-        double sum = 0;
-        for (int i = 0; i < questions.size(); i++) {
-            sum += asked.get(i) ? questions.get(i).of(faults) : good.get(i);
+        }
+        double sum = allGood;
+        for (int i = asked.nextSetBit(0); i >= 0; i = asked.nextSetBit(i + 1)) {
+            sum += questions.get(i).of(faults) - good.get(i);
         }
         return sum;
     }

@@ -92,7 +92,8 @@ final class PoweredQuestion implements Question {
 
     @Override
     public Optional<Set<String>> nets() {
-        return Optional.empty();
+        // A device may not start for anything that is open, wherever it is.
+        return draws.isEmpty() ? Optional.of(predictor.reach(fed.inputs(), state)) : Optional.empty();
     }
 
     @Override

@@ -75,6 +75,11 @@ final class Predictor {
         return poweredStates.computeIfAbsent(asked, k -> powered.solve(inputs, state, seen, known));
     }
 
+    /** The nets that power can get to. */
+    Set<String> reach(List<Input> inputs, BoardState state) {
+        return powered.reach(inputs, state);
+    }
+
     /** Under power a few milliohms more or less of a dead short change nothing. */
     private static Fault coarse(Fault fault) {
         if (!(fault instanceof Bridge b)) {

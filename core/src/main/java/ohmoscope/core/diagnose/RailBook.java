@@ -13,7 +13,6 @@ import ohmoscope.core.board.Pin;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Twin;
 import ohmoscope.core.diagnose.Sign.Says;
-import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 
@@ -33,20 +32,13 @@ final class RailBook {
     RailBook(Timeline timeline, Twin twin) {
         this.timeline = timeline;
         this.twin = twin;
+        List<Change> changes = timeline.all(Change.class).toList();
         for (Sign sign : new SignReader(timeline).read()) {
-            boolean holds = changesAfter(sign.seq()).stream().noneMatch(c -> touches(c, sign));
+            boolean holds = changes.stream().noneMatch(c -> c.seq() > sign.seq() && touches(c, sign));
             (holds ? current : earlier)
                     .computeIfAbsent(sign.net(), k -> new ArrayList<>())
                     .add(sign);
         }
-    }
-
-    private List<Change> changesAfter(int seq) {
-        return timeline.moments().stream()
-                .map(Moment::observation)
-                .filter(o -> o.seq() > seq && o instanceof Change)
-                .map(Change.class::cast)
-                .toList();
     }
 
     private boolean touches(Change change, Sign sign) {

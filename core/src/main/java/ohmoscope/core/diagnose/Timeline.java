@@ -1,8 +1,11 @@
 package ohmoscope.core.diagnose;
 
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -21,12 +24,10 @@ import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 
 /**
- * The entries in order, each with the board as it was when it was made. A change starts a new circuit.
- *
- * @param now the board after the last entry
- * @param epoch number of the circuit after the last entry
+ * The entries in order, each with the board as it was when it was made. A change starts a new circuit. Entries are found
+ * by kind and changes by target at once.
  */
-record Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardState now, int epoch) {
+final class Timeline {
     static final String BATTERY = Change.BATTERY;
 
     static final String PERIPHERALS = "peripherals";
@@ -36,6 +37,52 @@ record Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardSta
         int seq() {
             return observation.seq();
         }
+    }
+
+    private final BoardIndex board;
+    private final PowerTree tree;
+    private final List<Moment> moments;
+    private final BoardState now;
+    private final int epoch;
+    private final Map<Class<?>, List<Observation>> byKind = new HashMap<>();
+    private final Map<String, Change> lastChanges = new HashMap<>();
+
+    private Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardState now, int epoch) {
+        this.board = board;
+        this.tree = tree;
+        this.moments = List.copyOf(moments);
+        this.now = now;
+        this.epoch = epoch;
+        for (Moment moment : moments) {
+            Observation observation = moment.observation();
+            byKind.computeIfAbsent(observation.getClass(), k -> new ArrayList<>())
+                    .add(observation);
+            if (observation instanceof Change change) {
+                lastChanges.put(change.target(), change);
+            }
+        }
+    }
+
+    BoardIndex board() {
+        return board;
+    }
+
+    PowerTree tree() {
+        return tree;
+    }
+
+    List<Moment> moments() {
+        return moments;
+    }
+
+    /** The board after the last entry. */
+    BoardState now() {
+        return now;
+    }
+
+    /** Number of the circuit after the last entry. */
+    int epoch() {
+        return epoch;
     }
 
     static Timeline of(BoardIndex board, PowerTree tree, List<Observation> observations) {
@@ -119,17 +166,15 @@ record Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardSta
                             read.lead(),
                             read.power()));
             if (!again) {
-                kept.add(0, moment);
+                kept.add(moment);
             }
         }
+        Collections.reverse(kept);
         return new Timeline(board, tree, kept, now, epoch);
     }
 
     <T extends Observation> Stream<T> all(Class<T> kind) {
-        return moments.stream()
-                .map(Moment::observation)
-                .filter(kind::isInstance)
-                .map(kind::cast);
+        return byKind.getOrDefault(kind, List.of()).stream().map(kind::cast);
     }
 
     /** Those of the present circuit. */
@@ -142,7 +187,8 @@ record Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardSta
     }
 
     <T extends Observation> Optional<T> last(Class<T> kind) {
-        return all(kind).reduce((a, b) -> b);
+        List<Observation> all = byKind.getOrDefault(kind, List.of());
+        return all.isEmpty() ? Optional.empty() : Optional.of(kind.cast(all.get(all.size() - 1)));
     }
 
     Optional<Moment> lastMoment() {
@@ -151,7 +197,7 @@ record Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardSta
 
     /** The last change that touched this part. */
     Optional<Change> lastChangeOf(String target) {
-        return all(Change.class).filter(c -> c.target().equals(target)).reduce((a, b) -> b);
+        return Optional.ofNullable(lastChanges.get(target));
     }
 
     /** The net a reading was taken on: as named, else by its pin, else the part's or test point's own. */

@@ -22,6 +22,7 @@ public record Spread(int times, double low, double high) {
 
     /** The spread up to and with this reading; empty for the first one. */
     public static Optional<Spread> of(Board board, Read read, List<Observation> observations) {
+        ReadPoint point = ReadPoint.of(board, read);
         int times = 0;
         double low = Double.POSITIVE_INFINITY;
         double high = Double.NEGATIVE_INFINITY;
@@ -33,7 +34,9 @@ public record Spread(int times, double low, double high) {
                 times = 0;
                 low = Double.POSITIVE_INFINITY;
                 high = Double.NEGATIVE_INFINITY;
-            } else if (observation instanceof Read other && sameWay(board, read, other)) {
+            } else if (observation instanceof Read other
+                    && sameWay(read, other)
+                    && ReadPoint.of(board, other).equals(point)) {
                 double value = value(other.value());
                 times++;
                 low = Math.min(low, value);
@@ -52,9 +55,7 @@ public record Spread(int times, double low, double high) {
         return value.orElse(Double.POSITIVE_INFINITY);
     }
 
-    private static boolean sameWay(Board board, Read a, Read b) {
-        return ReadPoint.of(board, a).equals(ReadPoint.of(board, b))
-                && a.lead().equals(b.lead())
-                && a.power().equals(b.power());
+    private static boolean sameWay(Read a, Read b) {
+        return a.mode() == b.mode() && a.lead().equals(b.lead()) && a.power().equals(b.power());
     }
 }

@@ -1,8 +1,10 @@
 package ohmoscope.core.prove;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import ohmoscope.core.board.Board;
@@ -96,14 +98,15 @@ public record Proof(
     }
 
     private static String shorted(Board board, String rail, List<Observation> observations) {
+        Map<String, Boolean> power = new HashMap<>();
         List<String> wrong = observations.stream()
                 .filter(Read.class::isInstance)
                 .map(Read.class::cast)
                 .filter(Proof::compares)
-                .flatMap(read ->
-                        ReadPoint.netOf(board, read)
-                                .filter(net -> power(board, net) && !right(board, net, read))
-                                .stream())
+                .flatMap(read -> ReadPoint.netOf(board, read)
+                        .filter(net -> power.computeIfAbsent(net, n -> power(board, n)))
+                        .filter(net -> !right(board, net, read))
+                        .stream())
                 .toList();
         return wrong.isEmpty() || wrong.contains(rail) ? rail : wrong.get(0);
     }
