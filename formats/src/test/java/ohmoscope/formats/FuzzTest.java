@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.lang.management.ManagementFactory;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
@@ -46,6 +47,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class FuzzTest {
     private static final int EACH = Integer.getInteger("ohmoscope.fuzz", 120);
     private static final long MOST_SECONDS = 10;
+    private static final long MOST_KEPT_BYTES = 8L << 20;
     private static final int W = 24;
     private static final int H = 18;
     private static final String[] NASTY = {
@@ -119,7 +121,11 @@ class FuzzTest {
     void aSpoiltFileIsReadOrRefusedInTime(Kind kind) throws Exception {
         Random random = new Random(17L * kind.name().hashCode());
         Path file = temp.resolve(kind.name());
+        long usedBefore = 0;
         for (int i = 0; i < EACH; i++) {
+            if (i == EACH / 3) {
+                usedBefore = used();
+            }
             byte[] spoilt = spoilt(kind.good(), random);
             Files.write(file, spoilt);
             within(kind + " " + i, () -> {
@@ -131,6 +137,15 @@ class FuzzTest {
                 return null;
             });
         }
+        assertThat(used() - usedBefore)
+                .as("bytes kept since a third of the way")
+                .isLessThan(MOST_KEPT_BYTES);
+    }
+
+    /** Heap in use once what nobody holds is gone. */
+    private static long used() {
+        System.gc();
+        return ManagementFactory.getMemoryMXBean().getHeapMemoryUsage().getUsed();
     }
 
     /** The members inside a ZIP are checked by its own sums: they are spoilt before they are packed. */

@@ -35,7 +35,10 @@ import org.openjdk.jmh.annotations.Setup;
 import org.openjdk.jmh.annotations.State;
 import org.openjdk.jmh.annotations.Warmup;
 
-/** The circuit twin on about 300 nets, and advice on a 250-part board with 60 entries. */
+/**
+ * The circuit twin on about 300 nets; advice on a 250-part board with 60 entries, and on one of 5,000 nets and parts with
+ * 2,000 entries.
+ */
 @State(Scope.Benchmark)
 @BenchmarkMode(Mode.AverageTime)
 @OutputTimeUnit(TimeUnit.MICROSECONDS)
@@ -48,30 +51,35 @@ public class AdviseBenchmark {
     private static final int PARTS = 250;
     private static final int NETS = 300;
     private static final int ENTRIES = 60;
+    private static final int LARGE = 5_000;
+    private static final int LARGE_ENTRIES = 2_000;
 
     private Advisor advisor;
     private List<Observation> entries;
     private Twin twin;
-    private PoweredTwin powered;
+    private Advisor large;
+    private List<Observation> longLog;
     private String mainRail;
 
     @Setup(Level.Trial)
     public void board() {
-        Board board = grown(DemoBoards.tarn());
+        Board board = grown(DemoBoards.tarn(), PARTS, NETS);
         advisor = new Advisor(board);
         mainRail = advisor.tree().mainRail();
         twin = new Twin(board);
-        powered = new PoweredTwin(twin);
-        entries = entries(board);
+        entries = entries(board, ENTRIES);
+        Board vast = grown(DemoBoards.tarn(), LARGE, LARGE);
+        large = new Advisor(vast);
+        longLog = entries(vast, LARGE_ENTRIES);
     }
 
     /** The demo charger with more capacitors on its main rail and, on that rail, pull-ups of lines of their own. */
-    private static Board grown(Board tarn) {
+    private static Board grown(Board tarn, int mostParts, int mostNets) {
         List<Part> parts = new ArrayList<>(tarn.parts());
         List<Net> nets = new ArrayList<>(tarn.nets());
-        for (int i = 0; parts.size() < PARTS; i++) {
+        for (int i = 0; parts.size() < mostParts; i++) {
             String line = "X" + i;
-            if (nets.size() < NETS) {
+            if (nets.size() < mostNets) {
                 nets.add(new Net(line, NetKind.SIGNAL, OptionalDouble.empty(), Optional.empty()));
             }
             parts.add(Part.of(
@@ -84,7 +92,7 @@ public class AdviseBenchmark {
                     0.5,
                     List.of(new Pin("1", "VMAIN", 10 + i, 10), new Pin("2", line, 10.5 + i, 10))));
         }
-        while (nets.size() < NETS) {
+        while (nets.size() < mostNets) {
             nets.add(new Net("Y" + nets.size(), NetKind.SIGNAL, OptionalDouble.empty(), Optional.empty()));
         }
         return new Board(
@@ -100,17 +108,18 @@ public class AdviseBenchmark {
                 tarn.fiducials());
     }
 
-    private static List<Observation> entries(Board board) {
+    private static List<Observation> entries(Board board, int count) {
         EntryLine line = new EntryLine(board);
         List<String> rails = board.nets().stream()
-                .filter(n -> n.kind() == NetKind.POWER)
+                .filter(n ->
+                        n.kind() == NetKind.POWER || count > ENTRIES && n.name().startsWith("X"))
                 .map(Net::name)
                 .toList();
         List<Observation> entries = new ArrayList<>();
-        for (int i = 1; i <= ENTRIES; i++) {
+        for (int i = 1; i <= count; i++) {
             String rail = rails.get(i % rails.size());
             String text = i % 10 == 0
-                    ? "look " + board.parts().get(i).ref() + " clean"
+                    ? "look " + board.parts().get(i % board.parts().size()).ref() + " clean"
                     : rail + " d " + (rail.equals("VMAIN") ? 0.003 : 0.45);
             entries.add(((EntryLine.Parsed.Entry) line.parse(text, i)).observation());
         }
@@ -127,12 +136,17 @@ public class AdviseBenchmark {
     /** The whole board under power, switches and converters settled. */
     @Benchmark
     public PoweredTwin.Powered poweredBoard() {
-        return powered.solve(
-                List.of(new PoweredTwin.Input("VBUS", 12, 3)), BoardState.WHOLE, List.of(), java.util.Map.of());
+        return new PoweredTwin(twin)
+                .solve(List.of(new PoweredTwin.Input("VBUS", 12, 3)), BoardState.WHOLE, List.of(), java.util.Map.of());
     }
 
     @Benchmark
     public Advice advise() {
         return advisor.advise(Optional.of("VMAIN"), "got hot while charging", entries);
+    }
+
+    @Benchmark
+    public Advice adviseOnALongLog() {
+        return large.advise(Optional.of("VMAIN"), "got hot while charging", longLog);
     }
 }

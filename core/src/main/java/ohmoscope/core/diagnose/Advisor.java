@@ -51,9 +51,17 @@ public final class Advisor {
     private final List<Suspicion> suspicions;
 
     public Advisor(Board board) {
-        this.board = new BoardIndex(board);
+        this(new BoardIndex(board));
+    }
+
+    private Advisor(BoardIndex board) {
+        this(board, new Twin(board));
+    }
+
+    Advisor(BoardIndex board, Twin twin) {
+        this.board = board;
         this.tree = PowerTree.of(this.board);
-        this.twin = new Twin(this.board);
+        this.twin = twin;
         this.uses = new NetUses(this.board);
         this.suspicions = Suspicions.of(this.board, tree);
     }

@@ -1,6 +1,10 @@
 package ohmoscope.core.diagnose;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyList;
+import static org.mockito.Mockito.doThrow;
+import static org.mockito.Mockito.spy;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -8,6 +12,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.PowerFixtures;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.circuit.Twin;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.Change;
@@ -384,5 +390,25 @@ class AdvisorTest {
         assertThat(advisor.weigh("", entries, java.util.Set.of(ref)))
                 .extracting(EntryWeight::seq)
                 .doesNotContain(2);
+    }
+
+    /** Single readings are judged still, and what must not be done is said, where the circuit cannot be computed. */
+    @Test
+    void aCircuitThatDoesNotSettleIsNotJudged() {
+        BoardIndex board = new BoardIndex(PowerFixtures.board());
+        Twin twin = spy(new Twin(board));
+        doThrow(new ArithmeticException("the network of 9 nodes did not settle"))
+                .when(twin)
+                .read(any(), any(), anyList());
+        read(ReadMode.OHMS, "VMAIN", 0.2);
+
+        Advice advice = new Advisor(board, twin).advise(Optional.of("VMAIN"), "", entries);
+
+        assertThat(advice.notJudged()).hasValueSatisfying(why -> assertThat(why).contains("did not settle"));
+        assertThat(advice.hypotheses()).isEmpty();
+        assertThat(advice.signs())
+                .singleElement()
+                .satisfies(sign -> assertThat(sign.says()).isEqualTo(Sign.Says.SHORTED));
+        assertThat(advice.stops()).isNotEmpty();
     }
 }

@@ -17,6 +17,7 @@ import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.web.analysis.StoredAnalysis;
+import org.springframework.web.util.HtmlUtils;
 
 /**
  * One side of a board as shapes for an SVG whose unit is the millimetre, y down. The bottom is turned over left to right,
@@ -51,9 +52,8 @@ public record BoardPicture(
             boolean can,
             boolean pinOne,
             String tip) {
-        public String transform() {
-            return String.format(Locale.ROOT, "translate(%.2f %.2f) rotate(%.0f)", x, y, rot);
-        }
+        /** Where the ends of a two-pin body begin, of its width from the middle. */
+        private static final double END_SHARE = 0.27;
 
         /** How wide it stands on the page, mm. */
         public double across() {
@@ -63,6 +63,57 @@ public record BoardPicture(
         public double down() {
             return Math.round(rot / 90) % 2 == 0 ? h : w;
         }
+
+        private void write(StringBuilder svg) {
+            String name = HtmlUtils.htmlEscape(ref, "UTF-8");
+            svg.append("<g class=\"part").append(rail ? " rail" : "").append(can ? " can" : "");
+            svg.append("\" tabindex=\"-1\" role=\"img\" focusable=\"true\" data-ref=\"")
+                    .append(name);
+            svg.append("\" aria-label=\"").append(HtmlUtils.htmlEscape(tip, "UTF-8"));
+            svg.append("\" data-w=\"")
+                    .append(mm(across()))
+                    .append("\" data-h=\"")
+                    .append(mm(down()));
+            svg.append("\" transform=\"translate(").append(mm(x)).append(' ').append(mm(y));
+            svg.append(") rotate(").append(Math.round(rot)).append(")\">");
+            svg.append("<rect x=\"").append(mm(-w / 2)).append("\" y=\"").append(mm(-h / 2));
+            svg.append("\" width=\"")
+                    .append(mm(w))
+                    .append("\" height=\"")
+                    .append(mm(h))
+                    .append("\"></rect>");
+            if (pinOne) {
+                svg.append("<circle class=\"one\" r=\"0.28\" cx=\"").append(mm(0.7 - w / 2));
+                svg.append("\" cy=\"").append(mm(h / 2 - 0.7)).append("\"></circle>");
+            } else if (!can) {
+                svg.append("<path d=\"M").append(mm(-w * END_SHARE)).append(' ').append(mm(-h / 2));
+                svg.append('V')
+                        .append(mm(h / 2))
+                        .append('M')
+                        .append(mm(w * END_SHARE))
+                        .append(' ');
+                svg.append(mm(-h / 2)).append('V').append(mm(h / 2)).append("\"></path>");
+            }
+            svg.append("<text class=\"ref\" transform=\"rotate(")
+                    .append(Math.round(-rot))
+                    .append(")\">");
+            svg.append(name).append("</text></g>\n");
+        }
+
+        /** To a thousandth: a board's data has no more. */
+        private static double mm(double value) {
+            return Math.round(value * 1000) / 1000.0;
+        }
+    }
+
+    /**
+     * The parts' bodies as markup, every text in it escaped. The one thing of a page that a template does not write: a board
+     * has thousands of them, and each is the same few numbers.
+     */
+    public String bodies() {
+        StringBuilder svg = new StringBuilder(parts.size() * 400);
+        parts.forEach(part -> part.write(svg));
+        return svg.toString();
     }
 
     /** A contour with the place of its label. @param weight 0 (outermost) to 4 */
