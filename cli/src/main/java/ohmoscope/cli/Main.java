@@ -20,6 +20,7 @@ import picocli.CommandLine.Command;
             EvaluateCommand.class,
             SimulateCommand.class,
             TrialsCommand.class,
+            HuntsCommand.class,
             SweepCommand.class
         })
 public final class Main {

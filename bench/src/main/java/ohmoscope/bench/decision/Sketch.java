@@ -26,7 +26,7 @@ import ohmoscope.core.board.Supply;
 import ohmoscope.core.board.TestPoint;
 
 /** A board written down as its circuit, pins by name ({@code "VIN=VSYS"}), placed by hand. */
-final class Sketch {
+public final class Sketch {
     private final String name;
     private final double wMm;
     private final double hMm;
@@ -38,7 +38,7 @@ final class Sketch {
     private Side side = Side.TOP;
     private Optional<Draft> draft = Optional.empty();
 
-    Sketch(String name, double wMm, double hMm) {
+    public Sketch(String name, double wMm, double hMm) {
         this.name = name;
         this.wMm = wMm;
         this.hMm = hMm;
@@ -46,21 +46,33 @@ final class Sketch {
     }
 
     /** A rail with its voltage and what a good board reads. */
-    Sketch rail(String net, double volts, double lowOhms, double highOhms, double lowDiode, double highDiode) {
+    public Sketch rail(String net, double volts, double lowOhms, double highOhms, double lowDiode, double highDiode) {
         Expectation expect =
                 new Expectation(Optional.of(new Range(lowOhms, highOhms)), Optional.of(new Range(lowDiode, highDiode)));
         nets.put(net, new Net(net, NetKind.POWER, OptionalDouble.of(volts), Optional.of(expect)));
         return this;
     }
 
+    /** A rail of which nobody says what a good board reads. */
+    public Sketch bareRail(String net, double volts) {
+        nets.put(net, new Net(net, NetKind.POWER, OptionalDouble.of(volts), Optional.empty()));
+        return this;
+    }
+
+    /** References with this letter go on from {@code number}. */
+    public Sketch numberedFrom(String letter, int number) {
+        counts.put(letter, number);
+        return this;
+    }
+
     /** The parts that follow are on this storey. */
-    Sketch on(Storey where) {
+    public Sketch on(Storey where) {
         storey = Optional.of(where);
         return this;
     }
 
     /** The parts that follow are on this side. */
-    Sketch on(Side where) {
+    public Sketch on(Side where) {
         side = where;
         return this;
     }
@@ -75,7 +87,7 @@ final class Sketch {
     }
 
     /** A row of equal bypass capacitors, 2.2 mm apart. */
-    Sketch caps(int count, String value, double volts, String rail, double x, double y) {
+    public Sketch caps(int count, String value, double volts, String rail, double x, double y) {
         for (int i = 0; i < count; i++) {
             double px = x + 2.2 * i;
             add(
@@ -95,24 +107,25 @@ final class Sketch {
         return this;
     }
 
-    Sketch resistor(String value, String a, String b, double x, double y) {
+    public Sketch resistor(String value, String a, String b, double x, double y) {
         add(next("R"), PartKind.RESISTOR, Optional.empty(), value, x, y, 1.0, 0.5, List.of("1=" + a, "2=" + b));
         return place();
     }
 
-    Sketch series(PartKind kind, String letter, String value, double ohms, String a, String b, double x, double y) {
+    public Sketch series(
+            PartKind kind, String letter, String value, double ohms, String a, String b, double x, double y) {
         add(next(letter), kind, Optional.of(Role.SERIES), value, x, y, 3.2, 1.6, List.of("1=" + a, "2=" + b)).ohms =
                 OptionalDouble.of(ohms);
         return place();
     }
 
-    Sketch clamp(String net, double x, double y) {
+    public Sketch clamp(String net, double x, double y) {
         add(next("D"), PartKind.TVS, Optional.of(Role.CLAMP), "clamp", x, y, 4.3, 2.6, List.of("1=" + net, "2=GND"));
         return place();
     }
 
     /** A switch in a rail. */
-    Sketch pass(String source, String gate, String drain, Gate.OnWhen onWhen, double x, double y) {
+    public Sketch pass(String source, String gate, String drain, Gate.OnWhen onWhen, double x, double y) {
         Draft d = add(
                 next("Q"),
                 PartKind.MOSFET,
@@ -128,7 +141,7 @@ final class Sketch {
         return place();
     }
 
-    Sketch smallFet(String gate, String drain, double x, double y) {
+    public Sketch smallFet(String gate, String drain, double x, double y) {
         add(
                 next("Q"),
                 PartKind.MOSFET,
@@ -142,7 +155,8 @@ final class Sketch {
         return place();
     }
 
-    Sketch chip(String value, Role role, double size, double x, double y, List<Supply> supplies, String... pins) {
+    public Sketch chip(
+            String value, Role role, double size, double x, double y, List<Supply> supplies, String... pins) {
         Draft d = add(next("U"), PartKind.IC, Optional.of(role), value, x, y, size, size, List.of(pins));
         d.supplies = supplies;
         d.sensitive = size > 6;
@@ -150,7 +164,7 @@ final class Sketch {
     }
 
     /** The last part works only with another. */
-    Sketch pairedWith(String ref) {
+    public Sketch pairedWith(String ref) {
         Part last = parts.remove(parts.size() - 1);
         parts.add(new Part(
                 last.ref(),
@@ -177,7 +191,7 @@ final class Sketch {
         return this;
     }
 
-    Sketch connector(
+    public Sketch connector(
             String value, double w, double h, double x, double y, Optional<PortExpectation> expects, String... pins) {
         Draft d = add(next("J"), PartKind.CONNECTOR, Optional.of(Role.CONNECTOR), value, x, y, w, h, List.of(pins));
         d.expects = expects;
@@ -185,7 +199,7 @@ final class Sketch {
         return place();
     }
 
-    Sketch point(String net, double x, double y) {
+    public Sketch point(String net, double x, double y) {
         points.add(new TestPoint(next("TP"), known(net), Side.TOP, x, y));
         return this;
     }
@@ -280,7 +294,7 @@ final class Sketch {
         return this;
     }
 
-    Board done() {
+    public Board done() {
         Outline outline = new Outline(
                 List.of(new PointMm(0, 0), new PointMm(wMm, 0), new PointMm(wMm, hMm), new PointMm(0, hMm)));
         return new Board(name, "A", outline, 1.2, 8, 18, List.copyOf(nets.values()), parts, points, List.of());

@@ -1,0 +1,172 @@
+package ohmoscope.bench.hunt;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import ohmoscope.bench.hunt.Hidden.Kind;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Advisor;
+import ohmoscope.core.diagnose.Hypothesis;
+import ohmoscope.core.diagnose.Step;
+
+/** Plays hunts to the end. Same seed and boards, same hunts. */
+public final class Hunts {
+    private static final int MOST_STEPS = 40;
+
+    private final List<Board> boards;
+
+    /** How a hunt ended. */
+    public enum End {
+        SOLVED,
+        /** No step was offered, or none that could be done, while something was wrong. */
+        RAN_DRY,
+        /** Told to prove, or to hand back, with the fault in place. */
+        FALSE_PROOF,
+        TOO_LONG
+    }
+
+    /** Who leads. */
+    public enum Player {
+        ADVICE,
+        CHECKLIST,
+        LIKELIEST_FIRST
+    }
+
+    /** A stated probability of the leading hypothesis, and whether it was right. */
+    public record Stated(double probability, boolean right) {}
+
+    /**
+     * One hunt.
+     *
+     * @param culprits references of the parts at fault
+     * @param steps what was done, a line each
+     */
+    public record Told(
+            long seed,
+            Player player,
+            String kind,
+            String board,
+            List<String> culprits,
+            End end,
+            double minutes,
+            int wrongRemovals,
+            int overstress,
+            List<Stated> stated,
+            List<String> steps) {}
+
+    /** @param boards to hide faults on; empty: a board is drawn for each hunt */
+    public Hunts(List<Board> boards) {
+        this.boards = List.copyOf(boards);
+    }
+
+    /** @param seed the hunt; the kinds of fault go round */
+    public Told play(long seed, Player player) {
+        Random random = new Random(seed * 7_919 + 13);
+        Board drawn = boards.isEmpty() ? RandomBoard.draw(seed) : boards.get(random.nextInt(boards.size()));
+        BoardIndex board = new BoardIndex(drawn);
+        Kind[] kinds = Kind.values();
+        Hidden hidden = null;
+        for (int i = 0; hidden == null; i++) {
+            hidden = Hidden.draw(kinds[(int) Math.floorMod(seed + i, (long) kinds.length)], board, random)
+                    .orElse(null);
+        }
+        Technician technician = new Technician(board, hidden, new Random(seed * 104_729 + 7));
+        List<String> steps = new ArrayList<>();
+        List<Stated> stated = new ArrayList<>();
+        End end = switch (player) {
+            case ADVICE -> advised(drawn, technician, steps, stated);
+            case CHECKLIST -> new Checklist(board, technician, steps).play();
+            case LIKELIEST_FIRST -> likeliest(drawn, technician, steps);
+        };
+        return new Told(
+                seed,
+                player,
+                hidden.kind().name().toLowerCase(java.util.Locale.ROOT).replace('_', '-'),
+                drawn.name(),
+                technician.culprits(),
+                end,
+                technician.minutes(),
+                technician.wrongRemovals(),
+                technician.overstress(),
+                stated,
+                steps);
+    }
+
+    private static End advised(Board board, Technician technician, List<String> steps, List<Stated> stated) {
+        Advisor advisor = new Advisor(board);
+        for (int i = 0; i < MOST_STEPS; i++) {
+            Advice advice = advisor.advise(Optional.empty(), "does not start", technician.entries());
+            if (!technician.well()) {
+                advice.leading()
+                        .ifPresent(h -> stated.add(new Stated(
+                                h.probability(), technician.culprits().contains(h.target()))));
+            }
+            Optional<Step> first = advice.next().stream().findFirst();
+            if (first.isEmpty()) {
+                return technician.well() ? End.SOLVED : End.RAN_DRY;
+            }
+            Step step = first.get();
+            steps.add(words(step)
+                    + advice.leading().map(h -> " [" + words(h) + "]").orElse(""));
+            if (step.action() == Step.Action.PROVE) {
+                if (!technician.well()) {
+                    return End.FALSE_PROOF;
+                }
+                technician.tries();
+                return End.SOLVED;
+            }
+            if (!technician.does(step)) {
+                steps.add("cannot be done");
+                return End.RAN_DRY;
+            }
+        }
+        return End.TOO_LONG;
+    }
+
+    /** Exchanges whatever is most probable, and tries. */
+    private static End likeliest(Board board, Technician technician, List<String> steps) {
+        Advisor advisor = new Advisor(board);
+        Set<String> done = new HashSet<>();
+        for (int i = 0; i < MOST_STEPS; i++) {
+            Advice advice = advisor.advise(Optional.empty(), "does not start", technician.entries());
+            Optional<Hypothesis> next = advice.hypotheses().stream()
+                    .filter(h -> board.part(h.target()).isPresent() && !done.contains(h.target()))
+                    .findFirst();
+            if (next.isEmpty()) {
+                return End.RAN_DRY;
+            }
+            done.add(next.get().target());
+            steps.add("replace " + next.get().target());
+            technician.does(new Step(
+                    Step.Action.REPLACE,
+                    Optional.of(next.get().target()),
+                    java.util.OptionalDouble.empty(),
+                    java.util.OptionalDouble.empty(),
+                    Step.Reason.LIKELY_FAULT,
+                    List.of()));
+            technician.tries();
+            if (technician.well()) {
+                return End.SOLVED;
+            }
+        }
+        return End.TOO_LONG;
+    }
+
+    private static String words(Step step) {
+        String how = step.probe()
+                .map(p -> (p.across() ? " across" : "")
+                        + p.mode().map(m -> " " + m).orElse("")
+                        + p.power().map(s -> " " + s).orElse(""))
+                .orElse("");
+        return step.action() + " " + step.target().orElse("") + how + " (" + step.reason() + ")";
+    }
+
+    private static String words(Hypothesis h) {
+        return h.code() + " " + h.target() + " " + Math.round(100 * h.probability());
+    }
+}

@@ -1,0 +1,603 @@
+package ohmoscope.bench.hunt;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import ohmoscope.bench.hunt.Hidden.Broken;
+import ohmoscope.bench.hunt.Hidden.Defect;
+import ohmoscope.bench.hunt.Hidden.Mute;
+import ohmoscope.bench.hunt.Hidden.Path;
+import ohmoscope.bench.hunt.Hidden.Silent;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Expectation;
+import ohmoscope.core.board.Gate.OnWhen;
+import ohmoscope.core.board.Net;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.PartValue;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.PortExpectation;
+import ohmoscope.core.board.Range;
+import ohmoscope.core.board.Role;
+import ohmoscope.core.board.Supply;
+import ohmoscope.core.circuit.Network;
+import ohmoscope.core.circuit.Network.Solution;
+import ohmoscope.core.circuit.PowerTree;
+
+/**
+ * One board as it truly is: every load drawn once within what good boards show, converters that start in order, loads that
+ * draw real current, a charger that is asked for its voltage. Made by other rules than the twin that judges it.
+ */
+final class TrueBoard {
+    private static final double DIODE_TEST_AMPS = 0.9e-3;
+    private static final double OHMS_TEST_AMPS = 4e-6;
+    private static final double SERIES_OHMS = 0.03;
+    private static final double CHARGER_AMPS = 3;
+    private static final double FIRST_VOLTS = 5.1;
+    private static final int ROUNDS = 24;
+    private static final double EFFICIENCY = 0.88;
+
+    private final BoardIndex board;
+    private final PowerTree tree;
+    private final Hidden hidden;
+    private final Map<String, Integer> nodes = new HashMap<>();
+    private final Map<String, Double> loadOhms = new HashMap<>();
+    private final Map<String, Double> dropVolts = new HashMap<>();
+    private final double standbyAmps;
+    private final double runAmps;
+
+    private final Set<String> absent = new HashSet<>();
+    private final Set<String> renewed = new HashSet<>();
+    private final Set<String> unplugged = new HashSet<>();
+    private boolean battery = true;
+
+    TrueBoard(BoardIndex board, Hidden hidden, Random random) {
+        this.board = board;
+        this.tree = PowerTree.of(board);
+        this.hidden = hidden;
+        board.nets().stream().filter(n -> n.kind() != NetKind.GROUND).forEach(n -> nodes.put(n.name(), nodes.size()));
+        Map<String, String> groups = groups();
+        for (Net net : board.nets()) {
+            if (net.kind() != NetKind.GROUND && groups.get(net.name()).equals(net.name())) {
+                load(net, random);
+            }
+        }
+        Optional<PortExpectation> port =
+                tree.inputs().stream().flatMap(p -> p.expects().stream()).findFirst();
+        standbyAmps = port.flatMap(PortExpectation::standbyAmps)
+                .map(r -> drawn(r, random))
+                .orElse(0.008 + 0.02 * random.nextDouble());
+        runAmps = port.flatMap(PortExpectation::runAmps)
+                .map(r -> drawn(r, random))
+                .orElse(0.4 + random.nextDouble());
+    }
+
+    private static double drawn(Range range, Random random) {
+        double low = Math.max(range.low(), 1e-4);
+        double middle = 0.15 + 0.7 * random.nextDouble();
+        return low * Math.pow(Math.max(low, range.high()) / low, middle);
+    }
+
+    /** Nets that a meter cannot tell apart, each by its first. */
+    private Map<String, String> groups() {
+        Map<String, String> first = new LinkedHashMap<>();
+        board.nets().forEach(n -> first.put(n.name(), n.name()));
+        for (Part part : board.parts()) {
+            List<String> nets = nets(part);
+            if (board.role(part) == Role.SERIES
+                    && nets.size() == 2
+                    && ohms(part) < 5
+                    && nets.stream().noneMatch(board::isGround)) {
+                String from = first.get(nets.get(1));
+                String to = first.get(nets.get(0));
+                first.replaceAll((k, v) -> v.equals(from) ? to : v);
+            }
+        }
+        return first;
+    }
+
+    private void load(Net net, Random random) {
+        boolean chip = board.partsOn(net.name()).anyMatch(p -> p.kind() == PartKind.IC);
+        Optional<Range> ohms = net.expect().flatMap(Expectation::ohms);
+        Optional<Range> drop = net.expect().flatMap(Expectation::diodeVolts);
+        boolean power = net.kind() == NetKind.POWER;
+        if (chip || power || ohms.isPresent()) {
+            loadOhms.put(
+                    net.name(),
+                    ohms.map(r -> drawn(r, random))
+                            .orElseGet(() -> power
+                                    ? drawn(new Range(400, 120_000), random)
+                                    : drawn(new Range(40_000, 6e6), random)));
+            dropVolts.put(
+                    net.name(), drop.map(r -> drawn(r, random)).orElseGet(() -> 0.42 + 0.25 * random.nextDouble()));
+        }
+    }
+
+    private static List<String> nets(Part part) {
+        return part.pins().stream().map(Pin::net).distinct().toList();
+    }
+
+    private static double ohms(Part part) {
+        return Math.max(
+                1e-3, part.resistanceOhms().orElse(PartValue.ohms(part.value()).orElse(SERIES_OHMS)));
+    }
+
+    private int node(String net) {
+        return nodes.getOrDefault(net, Network.GROUND);
+    }
+
+    // ---- its state
+
+    boolean has(String ref) {
+        return !absent.contains(ref);
+    }
+
+    boolean battery() {
+        return battery;
+    }
+
+    void battery(boolean connected) {
+        battery = connected;
+    }
+
+    void remove(String ref) {
+        absent.add(ref);
+    }
+
+    void renew(String ref) {
+        absent.remove(ref);
+        renewed.add(ref);
+    }
+
+    void fitBack(String ref) {
+        absent.remove(ref);
+    }
+
+    void unplug(String ref) {
+        unplugged.add(ref);
+    }
+
+    void plug(String ref) {
+        unplugged.remove(ref);
+    }
+
+    Set<String> unplugged() {
+        return Set.copyOf(unplugged);
+    }
+
+    Set<String> absent() {
+        return Set.copyOf(absent);
+    }
+
+    private List<Defect> present() {
+        return hidden.defects().stream()
+                .filter(d -> has(d.ref()) && !renewed.contains(d.ref()))
+                .toList();
+    }
+
+    /** Whether nothing is wrong with it any more, and nothing that it needs is missing. */
+    boolean well() {
+        return present().isEmpty() && unplugged.isEmpty() && absent.stream().allMatch(this::canBeLeftOff);
+    }
+
+    private boolean canBeLeftOff(String ref) {
+        Part part = board.part(ref).orElseThrow();
+        if (part.kind() != PartKind.CAPACITOR || board.role(part) != Role.BYPASS) {
+            return part.kind() == PartKind.TVS;
+        }
+        return board.powerNets(part).stream()
+                .anyMatch(n -> board.partsOn(n)
+                                .filter(p -> p.kind() == PartKind.CAPACITOR && has(p.ref()))
+                                .count()
+                        > 1);
+    }
+
+    private boolean broken(String ref) {
+        return present().stream().anyMatch(d -> d instanceof Broken b && b.ref().equals(ref));
+    }
+
+    // ---- unpowered
+
+    private Network unpowered() {
+        Network network = new Network(nodes.size());
+        loadOhms.forEach((net, ohms) -> network.resistor(node(net), Network.GROUND, ohms));
+        dropVolts.forEach((net, drop) -> {
+            if (drop > 0.12) {
+                network.junction(Network.GROUND, node(net), drop, 0.045);
+            }
+        });
+        for (Part part : board.parts()) {
+            if (has(part.ref()) && !broken(part.ref())) {
+                passive(network, part);
+                bodyDiode(network, part);
+            }
+        }
+        paths(network);
+        return network;
+    }
+
+    private void passive(Network network, Part part) {
+        List<String> nets = nets(part);
+        boolean conducts = part.kind() == PartKind.RESISTOR || board.role(part) == Role.SERIES;
+        if (conducts && nets.size() == 2) {
+            network.resistor(node(nets.get(0)), node(nets.get(1)), ohms(part));
+        }
+    }
+
+    private void bodyDiode(Network network, Part part) {
+        Optional<String> source = pin(part, "S");
+        Optional<String> drain = pin(part, "D");
+        if (source.isPresent() && drain.isPresent()) {
+            boolean pChannel = part.gate().map(g -> g.onWhen() == OnWhen.LOW).orElse(false);
+            network.junction(
+                    node(pChannel ? drain.get() : source.get()),
+                    node(pChannel ? source.get() : drain.get()),
+                    0.47,
+                    0.045);
+        } else if (part.kind() == PartKind.DIODE) {
+            List<String> nets = nets(part);
+            String anode = pin(part, "A").orElse(nets.get(0));
+            String cathode = pin(part, "K").orElse(nets.get(nets.size() - 1));
+            network.junction(node(anode), node(cathode), 0.35, 0.045);
+        }
+    }
+
+    private static Optional<String> pin(Part part, String name) {
+        return part.pins().stream()
+                .filter(p -> p.name().equalsIgnoreCase(name))
+                .map(Pin::net)
+                .findFirst();
+    }
+
+    private void paths(Network network) {
+        for (Defect defect : present()) {
+            if (defect instanceof Path path) {
+                network.resistor(node(path.netA()), node(path.netB()), path.ohms());
+            }
+        }
+    }
+
+    /** Volts at 0.9 mA with red on {@code to}. */
+    double diode(String net, String to) {
+        return between(net, to, DIODE_TEST_AMPS);
+    }
+
+    double ohms(String net, String to) {
+        return between(net, to, OHMS_TEST_AMPS) / OHMS_TEST_AMPS;
+    }
+
+    private double between(String net, String to, double amps) {
+        Network network = unpowered();
+        // Red on the reference: current leaves the net.
+        network.current(node(net), -amps);
+        network.current(node(to), amps);
+        Solution solution = network.solve();
+        return Math.abs(solution.volts(node(net)) - solution.volts(node(to)));
+    }
+
+    /** @param faultWatts by defect, in the order of {@link #present} */
+    record Fed(double volts, double amps, Map<String, Double> faultWatts) {}
+
+    Fed inject(String net, double setVolts, double limitAmps, double leadOhms) {
+        Network network = unpowered();
+        int source = network.source(node(net), setVolts, leadOhms, limitAmps);
+        Solution solution = network.solve();
+        double amps = solution.sourceAmps(source);
+        Map<String, Double> watts = new HashMap<>();
+        for (Defect defect : present()) {
+            if (defect instanceof Path path) {
+                double across = solution.volts(node(path.netA())) - solution.volts(node(path.netB()));
+                watts.merge(path.ref(), across * across / path.ohms(), Double::sum);
+            }
+        }
+        return new Fed(solution.volts(node(net)) + amps * leadOhms, amps, watts);
+    }
+
+    // ---- powered
+
+    /**
+     * @param volts of every net
+     * @param portVolts at the port
+     * @param hiccup whether a converter starts again and again
+     * @param collapsed whether the source is at its limit
+     * @param boots whether the device would start
+     */
+    record Running(
+            Map<String, Double> volts,
+            double portVolts,
+            double amps,
+            boolean hiccup,
+            boolean collapsed,
+            boolean boots) {}
+
+    /** @param on whether the device was told to start */
+    Running power(String port, boolean on) {
+        double wanted = board.part(port)
+                .flatMap(Part::expects)
+                .flatMap(PortExpectation::volts)
+                .map(Range::low)
+                .orElseGet(() -> board.part(port).stream()
+                        .flatMap(p -> board.powerNets(p).stream())
+                        .mapToDouble(
+                                n -> board.net(n).orElseThrow().nominalVolts().orElse(5))
+                        .max()
+                        .orElse(5));
+        List<Part> controllers = board.parts().stream()
+                .filter(p -> board.role(p) == Role.PORT_CONTROLLER)
+                .toList();
+        if (wanted < 8 || controllers.isEmpty()) {
+            return settle(port, wanted, on);
+        }
+        Running first = settle(port, FIRST_VOLTS, on);
+        boolean asks = controllers.stream().anyMatch(c -> works(c) && fed(first.volts, c) && linesFree(port));
+        return asks ? settle(port, wanted, on) : first;
+    }
+
+    private boolean linesFree(String port) {
+        Part part = board.part(port).orElseThrow();
+        return present().stream()
+                .noneMatch(d -> d instanceof Path p
+                        && part.touches(p.netA())
+                        && board.net(p.netA()).orElseThrow().kind() == NetKind.SIGNAL);
+    }
+
+    private boolean works(Part chip) {
+        return has(chip.ref())
+                && present().stream()
+                        .noneMatch(d -> d instanceof Silent s && s.ref().equals(chip.ref()));
+    }
+
+    private boolean mute(Part chip, String net) {
+        return present().stream()
+                .anyMatch(d -> d instanceof Mute m
+                        && m.ref().equals(chip.ref())
+                        && m.net().equals(net));
+    }
+
+    private boolean fed(Map<String, Double> volts, Part chip) {
+        List<String> supplies = board.powerNets(chip).stream()
+                .filter(n -> chip.supplies().stream().noneMatch(s -> s.out().equals(n)))
+                .toList();
+        return supplies.isEmpty()
+                || supplies.stream().anyMatch(n -> volts.getOrDefault(n, 0.0) > 0.75 * Math.min(nominal(n), 3.3));
+    }
+
+    private double nominal(String net) {
+        return board.net(net).orElseThrow().nominalVolts().orElse(3.3);
+    }
+
+    private record Converter(Part part, Supply supply) {}
+
+    private Running settle(String port, double inVolts, boolean on) {
+        Map<String, Double> volts = new HashMap<>();
+        Set<Integer> running = new HashSet<>();
+        Set<Integer> tripped = new HashSet<>();
+        Map<Integer, Double> outAmps = new HashMap<>();
+        List<Converter> converters = new ArrayList<>();
+        board.parts().forEach(p -> p.supplies().forEach(s -> converters.add(new Converter(p, s))));
+        double amps = 0;
+        boolean collapsed = false;
+        boolean boots = false;
+        for (int round = 0; round < ROUNDS; round++) {
+            Network network = new Network(nodes.size());
+            List<String> inputs = board.powerNets(board.part(port).orElseThrow());
+            int sources = 0;
+            boolean contact = has(port) && !broken(port);
+            for (String net : inputs) {
+                if (contact) {
+                    network.source(node(net), inVolts, 0.06, CHARGER_AMPS);
+                    sources++;
+                }
+            }
+            boolean cell = battery && tree.battery().isPresent();
+            if (cell) {
+                for (String net : board.powerNets(tree.battery().get())) {
+                    network.source(node(net), 0.97 * nominal(net), 0.05, 6);
+                }
+            }
+            int firstConverter =
+                    sources + (cell ? board.powerNets(tree.battery().get()).size() : 0);
+            List<Integer> order = new ArrayList<>(running);
+            for (int i : order) {
+                Supply s = converters.get(i).supply;
+                network.source(node(s.out()), s.nominalVolts().orElseGet(() -> nominal(s.out())), 0.02, 3.5);
+            }
+            for (Part part : board.parts()) {
+                if (has(part.ref()) && !broken(part.ref())) {
+                    passive(network, part);
+                    bodyDiode(network, part);
+                    if (closed(part, volts, cell)) {
+                        List<String> power = board.powerNets(part);
+                        network.resistor(
+                                node(power.get(0)),
+                                node(power.get(1)),
+                                part.resistanceOhms().orElse(0.02));
+                    }
+                }
+            }
+            paths(network);
+            loads(network, on && boots);
+            drive(network, volts);
+            running.forEach(i -> network.current(
+                    node(converters.get(i).supply.in()),
+                    -Math.min(
+                            2.5,
+                            outAmps.getOrDefault(i, 0.0)
+                                    * nominal(converters.get(i).supply.out())
+                                    / EFFICIENCY
+                                    / Math.max(
+                                            3,
+                                            volts.getOrDefault(
+                                                    converters.get(i).supply.in(), 5.0)))));
+            Solution solution = network.solve();
+            Map<String, Double> before = Map.copyOf(volts);
+            nodes.forEach((net, node) -> volts.put(net, Math.max(0, solution.volts(node))));
+            amps = 0;
+            for (int s = 0; s < sources; s++) {
+                amps += solution.sourceAmps(s);
+            }
+            collapsed = amps > 0.95 * CHARGER_AMPS;
+            for (int k = 0; k < order.size(); k++) {
+                int i = order.get(k);
+                outAmps.put(i, solution.sourceAmps(firstConverter + k));
+                Supply s = converters.get(i).supply;
+                if (volts.get(s.out()) < 0.6 * s.nominalVolts().orElseGet(() -> nominal(s.out()))) {
+                    tripped.add(i);
+                }
+            }
+            Set<Integer> next = new HashSet<>();
+            for (int i = 0; i < converters.size(); i++) {
+                if (!tripped.contains(i) && starts(converters.get(i), volts)) {
+                    next.add(i);
+                }
+            }
+            boolean booted = boots;
+            boots = boots(converters, next, volts);
+            boolean same = next.equals(running) && booted == boots && near(before, volts);
+            running.clear();
+            running.addAll(next);
+            if (same && round > 2) {
+                break;
+            }
+        }
+        boolean hiccup = !tripped.isEmpty();
+        double total = amps + (collapsed || !on && !boots ? 0 : 0) + (boots ? 0 : 0);
+        if (!collapsed) {
+            double device = boots
+                    ? on ? runAmps : standbyAmps
+                    : hiccup ? 0.02 : volts.values().stream().anyMatch(v -> v > 2) ? 0.3 * standbyAmps : 0;
+            total += contactless(port) ? 0 : device;
+        }
+        double portVolts = collapsed ? Math.min(inVolts, volts.getOrDefault(inputOf(port), inVolts)) : inVolts;
+        return new Running(volts, portVolts, total, hiccup, collapsed, boots);
+    }
+
+    private boolean contactless(String port) {
+        return !has(port) || broken(port);
+    }
+
+    private String inputOf(String port) {
+        return board.powerNets(board.part(port).orElseThrow()).stream()
+                .findFirst()
+                .orElse("");
+    }
+
+    private static boolean near(Map<String, Double> a, Map<String, Double> b) {
+        return b.entrySet().stream().allMatch(e -> Math.abs(a.getOrDefault(e.getKey(), 0.0) - e.getValue()) < 0.02);
+    }
+
+    private void loads(Network network, boolean on) {
+        for (Net net : board.nets()) {
+            if (net.kind() == NetKind.POWER) {
+                double volts = net.nominalVolts().orElse(3.3);
+                network.resistor(node(net.name()), Network.GROUND, volts / (on ? 0.02 : 0.0003));
+            } else if (net.kind() == NetKind.SIGNAL
+                    && board.partsOn(net.name()).anyMatch(p -> p.kind() == PartKind.IC)) {
+                network.resistor(node(net.name()), Network.GROUND, 4e6);
+            }
+        }
+    }
+
+    /** Chips that live and are fed drive the enables that hang on them. */
+    private void drive(Network network, Map<String, Double> volts) {
+        Set<String> enables = new HashSet<>();
+        board.parts().forEach(p -> p.supplies().forEach(s -> s.enable().ifPresent(enables::add)));
+        Set<String> done = new HashSet<>();
+        for (String enable : enables) {
+            Set<String> line = new HashSet<>(Set.of(enable));
+            board.partsOn(enable)
+                    .filter(p -> p.kind() == PartKind.RESISTOR && has(p.ref()) && !broken(p.ref()))
+                    .forEach(p -> line.addAll(nets(p)));
+            for (String net : line) {
+                boolean signal = board.net(net).orElseThrow().kind() == NetKind.SIGNAL;
+                boolean driven = board.partsOn(net)
+                        .filter(p -> p.kind() == PartKind.IC)
+                        .filter(p -> p.supplies().stream()
+                                .noneMatch(s -> s.enable().map(net::equals).orElse(false)))
+                        .anyMatch(p -> works(p) && fed(volts, p) && !mute(p, net));
+                if (signal && driven && done.add(net)) {
+                    network.source(node(net), 3.1, 180, 0.015);
+                }
+            }
+        }
+    }
+
+    private boolean closed(Part part, Map<String, Double> volts, boolean cell) {
+        if (board.role(part) != Role.PASS || board.powerNets(part).size() < 2) {
+            return false;
+        }
+        boolean inBatteryPath = tree.battery()
+                .map(b -> board.powerNets(part).stream().anyMatch(b::touches))
+                .orElse(false);
+        if (inBatteryPath) {
+            return cell;
+        }
+        if (part.gate().isEmpty()) {
+            return part.kind() == PartKind.IC && works(part);
+        }
+        String gate = part.gate().get().net();
+        List<Part> chips =
+                board.partsOn(gate).filter(p -> p.kind() == PartKind.IC).toList();
+        if (!chips.isEmpty()) {
+            return chips.stream().anyMatch(c -> works(c) && fed(volts, c) && !mute(c, gate));
+        }
+        double source = board.powerNets(part).stream()
+                .mapToDouble(n -> volts.getOrDefault(n, 0.0))
+                .max()
+                .orElse(0);
+        double level = volts.getOrDefault(gate, 0.0);
+        return part.gate().get().onWhen() == OnWhen.LOW ? source > 1.2 && level < source - 1.2 : level > source + 1.2;
+    }
+
+    private boolean starts(Converter converter, Map<String, Double> volts) {
+        Supply s = converter.supply;
+        boolean charges = tree.battery().map(b -> b.touches(s.out())).orElse(false);
+        if (!works(converter.part) || charges && !battery) {
+            return false;
+        }
+        boolean enabled = s.enable()
+                .map(e -> volts.getOrDefault(e, 0.0) > 1.1 || undriven(e))
+                .orElse(true);
+        return enabled
+                && volts.getOrDefault(s.in(), 0.0) > Math.min(2.6, 0.8 * nominal(s.in()))
+                && fed(volts, converter.part);
+    }
+
+    /** An enable that nothing on the board sets is set by something the board's data does not have. */
+    private boolean undriven(String enable) {
+        boolean power = board.net(enable).orElseThrow().kind() == NetKind.POWER;
+        boolean muted =
+                present().stream().anyMatch(d -> d instanceof Mute m && m.net().equals(enable));
+        boolean others = board.partsOn(enable)
+                .anyMatch(p -> p.kind() == PartKind.RESISTOR
+                        || p.kind() == PartKind.IC
+                                && p.supplies().stream()
+                                        .noneMatch(s ->
+                                                s.enable().map(enable::equals).orElse(false)));
+        return !power && !others && !muted;
+    }
+
+    private boolean boots(List<Converter> converters, Set<Integer> running, Map<String, Double> volts) {
+        for (int i = 0; i < converters.size(); i++) {
+            String out = converters.get(i).supply.out();
+            boolean charges = tree.battery().map(b -> b.touches(out)).orElse(false);
+            double want = converters.get(i).supply.nominalVolts().orElseGet(() -> nominal(out));
+            if (!charges && volts.getOrDefault(out, 0.0) < 0.85 * want) {
+                return false;
+            }
+        }
+        double main = volts.getOrDefault(tree.mainRail(), 0.0);
+        boolean lines = present().stream()
+                .noneMatch(d -> d instanceof Path p
+                        && p.ohms() < 100
+                        && board.net(p.netA()).orElseThrow().kind() == NetKind.SIGNAL);
+        return main > 2.4 && lines && unplugged.isEmpty();
+    }
+}
