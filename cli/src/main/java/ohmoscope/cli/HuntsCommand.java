@@ -1,8 +1,5 @@
 package ohmoscope.cli;
 
-import tools.jackson.databind.ObjectMapper;
-import tools.jackson.databind.node.ArrayNode;
-import tools.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
@@ -15,7 +12,6 @@ import java.util.concurrent.Callable;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
 import ohmoscope.bench.hunt.Hunts;
-import ohmoscope.bench.hunt.Hunts.End;
 import ohmoscope.bench.hunt.Hunts.Player;
 import ohmoscope.bench.hunt.Hunts.Told;
 import ohmoscope.core.board.Board;
@@ -24,6 +20,9 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
+import tools.jackson.databind.ObjectMapper;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** {@code hunts}: hidden faults hunted to the end by doing what {@code advise} says first. */
 @Command(
@@ -95,7 +94,7 @@ final class HuntsCommand implements Callable<Integer> {
             one.put("minutes", hunt.minutes());
             one.put("wrong_removals", hunt.wrongRemovals());
             one.put("overstress", hunt.overstress());
-            hunt.culprits().forEach(one.withArray("culprits")::add);
+            hunt.defects().forEach(one.withArray("defects")::add);
             hunt.steps().forEach(one.withArray("steps")::add);
         }
         return mapper.writerWithDefaultPrettyPrinter().writeValueAsString(all);
@@ -103,9 +102,5 @@ final class HuntsCommand implements Callable<Integer> {
 
     private static String word(String name) {
         return name.toLowerCase(Locale.ROOT).replace('_', '-');
-    }
-
-    static boolean solved(Told hunt) {
-        return hunt.end() == End.SOLVED;
     }
 }

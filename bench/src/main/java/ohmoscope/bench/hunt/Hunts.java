@@ -9,6 +9,7 @@ import java.util.Set;
 import ohmoscope.bench.hunt.Hidden.Kind;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.core.diagnose.Hypothesis;
@@ -43,7 +44,7 @@ public final class Hunts {
     /**
      * One hunt.
      *
-     * @param culprits references of the parts at fault
+     * @param defects what was wrong, a line each
      * @param steps what was done, a line each
      */
     public record Told(
@@ -51,7 +52,7 @@ public final class Hunts {
             Player player,
             String kind,
             String board,
-            List<String> culprits,
+            List<String> defects,
             End end,
             double minutes,
             int wrongRemovals,
@@ -73,6 +74,7 @@ public final class Hunts {
         Hidden hidden = null;
         for (int i = 0; hidden == null; i++) {
             hidden = Hidden.draw(kinds[(int) Math.floorMod(seed + i, (long) kinds.length)], board, random)
+                    .filter(h -> stops(board, h, seed))
                     .orElse(null);
         }
         Technician technician = new Technician(board, hidden, new Random(seed * 104_729 + 7));
@@ -88,13 +90,23 @@ public final class Hunts {
                 player,
                 hidden.kind().name().toLowerCase(java.util.Locale.ROOT).replace('_', '-'),
                 drawn.name(),
-                technician.culprits(),
+                hidden.defects().stream().map(Object::toString).toList(),
                 end,
                 technician.minutes(),
                 technician.wrongRemovals(),
                 technician.overstress(),
                 stated,
                 steps);
+    }
+
+    /** A fault that nobody would bring the device in for is none. */
+    private static boolean stops(BoardIndex board, Hidden hidden, long seed) {
+        TrueBoard bench = new TrueBoard(board, hidden, new Random(seed));
+        bench.battery(false);
+        return PowerTree.of(board).inputs().stream()
+                .findFirst()
+                .map(p -> !bench.power(p.ref(), true).boots())
+                .orElse(false);
     }
 
     private static End advised(Board board, Technician technician, List<String> steps, List<Stated> stated) {
@@ -106,7 +118,10 @@ public final class Hunts {
                         .ifPresent(h -> stated.add(new Stated(
                                 h.probability(), technician.culprits().contains(h.target()))));
             }
-            Optional<Step> first = advice.next().stream().findFirst();
+            // Waiting is done by going on: nothing is written down for it.
+            Optional<Step> first = advice.next().stream()
+                    .filter(a -> a.action() != Step.Action.COOL)
+                    .findFirst();
             if (first.isEmpty()) {
                 return technician.well() ? End.SOLVED : End.RAN_DRY;
             }

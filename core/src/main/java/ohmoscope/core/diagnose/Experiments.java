@@ -8,10 +8,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ohmoscope.core.board.Expectation;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.circuit.Band;
+import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.Meter;
 import ohmoscope.core.diagnose.Diagnosis.Weighted;
 import ohmoscope.core.diagnose.Step.Action;
@@ -66,9 +70,16 @@ final class Experiments {
 
     private List<Worth> weigh() {
         List<Worth> worths = new ArrayList<>();
+        Set<String> blamed = forms.stream()
+                .flatMap(w -> w.variant().faults().stream())
+                .filter(Bridge.class::isInstance)
+                .flatMap(f -> Stream.of(((Bridge) f).netA(), ((Bridge) f).netB()))
+                .collect(Collectors.toSet());
         for (Net net : timeline.board().nets()) {
             boolean read = book.unpowered(net.name()).isPresent();
-            if (net.kind() != NetKind.POWER || read) {
+            // A line that nothing is likely to be wrong with tells nothing.
+            boolean line = net.kind() == NetKind.SIGNAL && blamed.contains(net.name());
+            if (net.kind() != NetKind.POWER && !line || read) {
                 continue;
             }
             Worth worth = worth(net);

@@ -7,7 +7,6 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
 import ohmoscope.core.board.BoardIndex;
-import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
@@ -15,8 +14,6 @@ import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.PowerTree;
-import ohmoscope.core.circuit.PowerTree.Feed;
-import ohmoscope.core.circuit.PowerTree.Kind;
 import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Sign.Says;
 import ohmoscope.core.diagnose.Step.Action;
@@ -108,12 +105,15 @@ final class Planner {
         remains();
         otherSide();
         shorted();
-        if (book.shorted().isEmpty()) {
+        if (held().isEmpty()) {
+            leading(ACT_ON);
+            begin();
+            walk();
             negotiation();
-            leading();
+            leading(WORTH_A_LOOK);
         }
         readings();
-        begin();
+        reference();
         if (steps.isEmpty() && timeline.all(Run.class).findAny().isEmpty()) {
             add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         }
@@ -410,8 +410,14 @@ final class Planner {
         }
     }
 
+    /** Rails that something holds down: dead shorts first, else what reads a few ohms where it should not. */
+    private List<String> held() {
+        List<String> shorted = book.shorted();
+        return shorted.isEmpty() ? book.low() : shorted;
+    }
+
     private void shorted() {
-        List<String> nets = book.shorted();
+        List<String> nets = held();
         if (nets.isEmpty()) {
             later.forEach(this::add);
             return;
@@ -529,9 +535,9 @@ final class Planner {
     }
 
     /** No short: what the likeliest fault asks for. */
-    private void leading() {
+    private void leading(double least) {
         List<Hypothesis> some = diagnosis.hypotheses().stream()
-                .filter(h -> h.probability() > WORTH_A_LOOK)
+                .filter(h -> h.probability() > least)
                 .limit(3)
                 .toList();
         for (Hypothesis h : some) {
@@ -657,57 +663,43 @@ final class Planner {
     /** Little is known: the usual order. */
     private void begin() {
         boolean looked = timeline.all(Look.class).findAny().isPresent();
-        boolean measured = !book.nets().isEmpty();
-        boolean powered = timeline.all(Power.class).findAny().isPresent()
-                || timeline.all(Read.class).anyMatch(r -> r.power().isPresent());
         if (!looked) {
             tree.inputs().stream().limit(1).forEach(p -> add(Step.of(Action.LOOK, p.ref(), Reason.FIRST_LOOK)));
         }
-        boolean unread = book.unpowered(tree.mainRail()).isEmpty();
+        boolean unread = book.unpowered(tree.mainRail()).isEmpty()
+                && book.powered(tree.mainRail()).isEmpty();
         if (unread && schools.proof() == Schools.Proof.SUPPLY) {
             add(injection(tree.mainRail(), Reason.PROVE_BY_SUPPLY));
         }
         if (unread) {
             add(Step.of(Action.READ, tree.mainRail(), Reason.MAIN_RAIL_FIRST));
         }
-        if (!powered) {
+        if (!powered()) {
+            tree.inputs().stream()
+                    .map(Part::ref)
+                    .filter(timeline.now().absent()::contains)
+                    .forEach(ref -> add(Step.of(Action.REPLACE, ref, Reason.PORT_TO_BE_FITTED)));
             add(Step.of(Action.POWER, Reason.FIRST_POWER));
-        }
-        if (measured && book.shorted().isEmpty()) {
-            upstreamOfFirstAbsent();
-        }
-        boolean unknown = board.nets().stream().noneMatch(n -> n.expect().isPresent());
-        if (unknown && measured) {
-            add(Step.of(Action.COMPARE_GOOD_BOARD, Reason.NO_REFERENCE));
         }
     }
 
-    /** Where the voltage stops: its input, its enable, its output's resistance, in this order. */
-    private void upstreamOfFirstAbsent() {
-        for (String net : List.copyOf(book.nets())) {
-            boolean absent = book.powered(net)
-                    .map(s -> s.says() == Says.ABSENT || s.says() == Says.HALF)
-                    .orElse(false);
-            if (!absent) {
-                continue;
-            }
-            if (book.unpowered(net).isEmpty()) {
-                add(Step.of(Action.READ, net, Reason.RAILS_IN_ORDER));
-            }
-            for (Feed feed : tree.feeds().getOrDefault(net, List.of())) {
-                if (book.powered(feed.from()).isEmpty()) {
-                    add(Step.of(Action.READ, feed.from(), Reason.RAILS_IN_ORDER).how(UNDER_POWER));
-                }
-                if (feed.kind() == Kind.CONVERTS) {
-                    feed.enable()
-                            .filter(e -> board.net(e)
-                                    .map(Net::kind)
-                                    .map(k -> k == NetKind.SIGNAL)
-                                    .orElse(false))
-                            .ifPresent(e -> add(Step.of(Action.READ, e, Reason.RAILS_IN_ORDER)
-                                    .how(UNDER_POWER)));
-                }
-            }
+    private boolean powered() {
+        return timeline.current(Power.class).findAny().isPresent()
+                || timeline.current(Read.class).anyMatch(r -> r.power().isPresent());
+    }
+
+    /** Power goes in without harm, and the device does not start: in volts to the point where it stops. */
+    private void walk() {
+        boolean well = timeline.last(Run.class).map(r -> r.finding().well()).orElse(false);
+        if (powered() && !well && !stopped(Stop.Code.DO_NOT_POWER)) {
+            PoweredWalk.of(timeline, book).forEach(this::add);
+        }
+    }
+
+    private void reference() {
+        boolean unknown = board.nets().stream().noneMatch(n -> n.expect().isPresent());
+        if (unknown && !book.nets().isEmpty()) {
+            add(Step.of(Action.COMPARE_GOOD_BOARD, Reason.NO_REFERENCE));
         }
     }
 

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.circuit.BoardState;
@@ -133,6 +134,17 @@ final class RailBook {
     /** Nets that are shorted now, in the order they were found. */
     List<String> shorted() {
         return current.keySet().stream().filter(this::shorted).toList();
+    }
+
+    /** Rails that are lower now than they should be and not dead shorts, in the order they were found. */
+    List<String> low() {
+        return current.keySet().stream()
+                .filter(n -> timeline.board()
+                        .net(n)
+                        .map(k -> k.kind() == NetKind.POWER)
+                        .orElse(false))
+                .filter(n -> unpowered(n).map(s -> s.says() == Says.LOW).orElse(false))
+                .toList();
     }
 
     /** Shorted before the last change that concerns it. */

@@ -1,0 +1,405 @@
+package ohmoscope.core.diagnose;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Gate.OnWhen;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Role;
+import ohmoscope.core.board.Supply;
+import ohmoscope.core.circuit.PowerTree;
+import ohmoscope.core.circuit.PowerTree.Feed;
+import ohmoscope.core.circuit.PowerTree.Kind;
+import ohmoscope.core.diagnose.Sign.Says;
+import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.core.evidence.Observation.PowerSource;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
+
+/**
+ * A board whose rails are free and that does not start, in volts: to the first rail that is missing, halving the way to
+ * it, then to what could stop it there. Supply before enable, enable before output, output before the part itself; a part
+ * is named only when all that it needs is there and what it gives is not.
+ */
+final class PoweredWalk {
+    private static final double ACTIVE_VOLTS = 0.9;
+    /** How far a gate must stand from its source to close the switch, at most, and as a share of the source. */
+    private static final double GATE_VOLTS = 1.2;
+
+    private static final double GATE_SHARE = 0.3;
+
+    private static final Step.Probe VOLTS =
+            new Step.Probe(Optional.of(ReadMode.VOLTS), false, Optional.of(PowerSource.CHARGER), false);
+    private static final Step.Probe ACROSS = new Step.Probe(Optional.of(ReadMode.OHMS), true, Optional.empty(), false);
+
+    private final Timeline timeline;
+    private final BoardIndex board;
+    private final PowerTree tree;
+    private final RailBook book;
+    private final Map<String, Double> volts = new HashMap<>();
+    private final List<Step> steps = new ArrayList<>();
+    /** Lines that were asked about on the way here: who drives whom may go in a ring. */
+    private final Set<String> asked = new LinkedHashSet<>();
+
+    private PoweredWalk(Timeline timeline, RailBook book) {
+        this.timeline = timeline;
+        this.board = timeline.board();
+        this.tree = timeline.tree();
+        this.book = book;
+        timeline.current(Read.class)
+                .filter(r -> r.mode() == ReadMode.VOLTS && r.across().isEmpty() && r.to().isEmpty())
+                .filter(r -> r.value().isPresent())
+                .forEach(r ->
+                        timeline.netOf(r).ifPresent(n -> volts.put(n, r.value().getAsDouble())));
+    }
+
+    /** @return what to do next, most telling first; empty where every rail that can be asked for stands */
+    static List<Step> of(Timeline timeline, RailBook book) {
+        PoweredWalk walk = new PoweredWalk(timeline, book);
+        walk.walk();
+        return walk.steps;
+    }
+
+    private enum State {
+        UNKNOWN,
+        PRESENT,
+        ABSENT
+    }
+
+    private State state(String net) {
+        Optional<Sign> sign = book.powered(net);
+        if (sign.isEmpty()) {
+            return State.UNKNOWN;
+        }
+        return sign.get().says() == Says.PRESENT || sign.get().says() == Says.BACKFED ? State.PRESENT : State.ABSENT;
+    }
+
+    private void walk() {
+        for (String rail : rails()) {
+            switch (state(rail)) {
+                case UNKNOWN -> {
+                    volts(rail, Reason.RAILS_IN_ORDER);
+                    return;
+                }
+                case ABSENT -> {
+                    missing(rail);
+                    return;
+                }
+                case PRESENT -> {}
+            }
+        }
+    }
+
+    /** The main rail first, then what is made without asking, then what must be asked for; each from the input on. */
+    private List<String> rails() {
+        Set<String> outs = new LinkedHashSet<>();
+        outs.add(tree.mainRail());
+        Comparator<Feed> unasked = Comparator.comparing(f -> f.enable().isPresent());
+        tree.feeds().values().stream()
+                .flatMap(List::stream)
+                .filter(f -> f.kind() == Kind.CONVERTS)
+                .sorted(unasked.thenComparing(f -> tree.pathTo(f.to()).size()))
+                .map(Feed::to)
+                .filter(n -> !ofBattery(n))
+                .forEach(outs::add);
+        return outs.stream().filter(n -> board.net(n).isPresent()).toList();
+    }
+
+    private boolean ofBattery(String net) {
+        return tree.battery().map(b -> b.touches(net)).orElse(false);
+    }
+
+    /** Somewhere on the way to this rail the voltage stops: half of the way that is left, each time. */
+    private void missing(String rail) {
+        List<Feed> path = tree.pathTo(rail);
+        if (path.isEmpty()) {
+            port(rail);
+            return;
+        }
+        List<String> nets = new ArrayList<>();
+        nets.add(path.get(0).from());
+        path.forEach(f -> nets.add(f.to()));
+        int present = -1;
+        int absent = nets.size() - 1;
+        for (int i = 0; i < nets.size(); i++) {
+            if (state(nets.get(i)) == State.PRESENT) {
+                present = i;
+            }
+        }
+        for (int i = nets.size() - 1; i > present; i--) {
+            if (state(nets.get(i)) == State.ABSENT) {
+                absent = i;
+            }
+        }
+        if (absent - present > 1) {
+            volts(nets.get((present + absent) / 2), Reason.RAILS_IN_ORDER);
+            return;
+        }
+        if (absent == 0) {
+            port(nets.get(0));
+            return;
+        }
+        stage(path.get(absent - 1));
+    }
+
+    /** Power goes in and does not reach the first net: the port itself. */
+    private void port(String net) {
+        board.partsOn(net)
+                .filter(p -> tree.isInput(p.ref()) && timeline.now().has(p))
+                .findFirst()
+                .ifPresent(p -> {
+                    unlessLooked(p.ref());
+                    name(p);
+                });
+    }
+
+    private void stage(Feed feed) {
+        if (unread(feed.to())) {
+            steps.add(Step.of(Action.READ, feed.to(), Reason.RAILS_IN_ORDER));
+            return;
+        }
+        boolean held = book.unpowered(feed.to())
+                .map(s -> s.says() == Says.SHORTED || s.says() == Says.LOW)
+                .orElse(false);
+        if (held || !timeline.now().has(feed.part())) {
+            return;
+        }
+        switch (feed.kind()) {
+            case SERIES -> series(feed.part());
+            case PASS -> pass(feed);
+            case CONVERTS -> converter(feed);
+        }
+    }
+
+    private boolean unread(String net) {
+        return book.unpowered(net).isEmpty();
+    }
+
+    private void series(Part part) {
+        Optional<Read> across = acrossOf(part.ref());
+        if (across.isEmpty()) {
+            across(part.ref());
+        } else if (Findings.acrossCode(board, across.get(), part).isPresent()) {
+            name(part);
+        } else {
+            unlessLooked(part.ref());
+            name(part);
+        }
+    }
+
+    private Optional<Read> acrossOf(String ref) {
+        return timeline.current(Read.class)
+                .filter(r -> r.across().map(ref::equals).orElse(false))
+                .reduce((a, b) -> b);
+    }
+
+    private void pass(Feed feed) {
+        Part part = feed.part();
+        Optional<String> gate = part.gate().map(g -> g.net());
+        if (gate.isEmpty()) {
+            name(part);
+            return;
+        }
+        if (!volts.containsKey(gate.get())) {
+            volts(gate.get(), Reason.RAILS_IN_ORDER);
+            return;
+        }
+        double source = volts.getOrDefault(feed.from(), 5.0);
+        double level = volts.get(gate.get());
+        double needed = Math.min(GATE_VOLTS, GATE_SHARE * source);
+        boolean low = part.gate().orElseThrow().onWhen() == OnWhen.LOW;
+        boolean told = low ? level < source - needed : level > ACTIVE_VOLTS;
+        if (told) {
+            name(part);
+        } else if (low) {
+            pulledDown(gate.get());
+        } else {
+            driven(gate.get());
+        }
+    }
+
+    /** A gate that should be low and is not: through its resistors to the small transistor that should pull it. */
+    private void pulledDown(String gate) {
+        List<Part> small = pullers(gate);
+        if (small.isEmpty()) {
+            driven(gate);
+            return;
+        }
+        Part fet = small.get(0);
+        Optional<String> control = fet.pins().stream()
+                .filter(p -> p.name().equalsIgnoreCase("G") || p.name().equalsIgnoreCase("B"))
+                .map(Pin::net)
+                .findFirst();
+        if (control.isEmpty()) {
+            name(fet);
+        } else if (!volts.containsKey(control.get())) {
+            volts(control.get(), Reason.RAILS_IN_ORDER);
+        } else if (volts.get(control.get()) > ACTIVE_VOLTS) {
+            List<Part> between = resistors(gate);
+            Optional<Part> untested =
+                    between.stream().filter(r -> acrossOf(r.ref()).isEmpty()).findFirst();
+            if (untested.isPresent()) {
+                across(untested.get().ref());
+            } else {
+                name(fet);
+            }
+        } else {
+            driven(control.get());
+        }
+    }
+
+    private List<Part> pullers(String gate) {
+        Set<String> near = new LinkedHashSet<>(Set.of(gate));
+        resistors(gate).forEach(r -> r.pins().forEach(p -> near.add(p.net())));
+        return near.stream()
+                .filter(n -> board.net(n).orElseThrow().kind() == NetKind.SIGNAL)
+                .flatMap(board::partsOn)
+                .filter(p -> board.role(p) == Role.DRIVE && timeline.now().has(p))
+                .filter(p -> p.pins().stream().anyMatch(pin -> board.isGround(pin.net())))
+                .distinct()
+                .toList();
+    }
+
+    private List<Part> resistors(String net) {
+        return board.partsOn(net)
+                .filter(p -> p.kind() == PartKind.RESISTOR && timeline.now().has(p))
+                .filter(p -> p.pins().stream()
+                        .map(Pin::net)
+                        .allMatch(n -> board.net(n).orElseThrow().kind() == NetKind.SIGNAL))
+                .toList();
+    }
+
+    private void converter(Feed feed) {
+        Part chip = feed.part();
+        for (String supply : supplies(chip)) {
+            if (!volts.containsKey(supply)) {
+                volts(supply, Reason.SUPPLY_OF_CONTROLLER);
+                return;
+            }
+        }
+        Optional<String> enable = chip.supplies().stream()
+                .filter(s -> s.out().equals(feed.to()))
+                .findFirst()
+                .flatMap(Supply::enable)
+                .filter(e -> board.net(e).orElseThrow().kind() == NetKind.SIGNAL);
+        if (enable.isEmpty()) {
+            name(chip);
+        } else if (!volts.containsKey(enable.get())) {
+            volts(enable.get(), Reason.RAILS_IN_ORDER);
+        } else if (volts.get(enable.get()) > ACTIVE_VOLTS) {
+            name(chip);
+        } else {
+            driven(enable.get());
+        }
+    }
+
+    private List<String> supplies(Part chip) {
+        return board.powerNets(chip).stream()
+                .filter(n -> chip.supplies().stream().noneMatch(s -> s.out().equals(n)))
+                .filter(n -> !ofBattery(n))
+                .toList();
+    }
+
+    /** A line that should be high and is not: is it held down, does its resistor reach, does its driver live. */
+    private void driven(String line) {
+        if (!asked.add(line)) {
+            return;
+        }
+        if (unread(line)) {
+            steps.add(Step.of(Action.READ, line, Reason.RAILS_IN_ORDER));
+            return;
+        }
+        for (Part resistor : resistors(line)) {
+            String other = resistor.pins().stream()
+                    .map(Pin::net)
+                    .filter(n -> !n.equals(line))
+                    .findFirst()
+                    .orElse(line);
+            if (!volts.containsKey(other)) {
+                volts(other, Reason.RAILS_IN_ORDER);
+                return;
+            }
+            if (volts.get(other) > ACTIVE_VOLTS) {
+                Optional<Read> across = acrossOf(resistor.ref());
+                if (across.isEmpty()) {
+                    across(resistor.ref());
+                } else {
+                    name(resistor);
+                }
+                return;
+            }
+            driven(other);
+            return;
+        }
+        drivers(line);
+    }
+
+    private void drivers(String line) {
+        List<Part> chips = board.partsOn(line)
+                .filter(p -> p.kind() == PartKind.IC && timeline.now().has(p))
+                .filter(p -> p.supplies().stream()
+                        .noneMatch(s -> s.enable().map(line::equals).orElse(false)))
+                .toList();
+        for (Part chip : chips) {
+            Optional<String> missing =
+                    supplies(chip).stream().filter(n -> !volts.containsKey(n)).findFirst();
+            if (missing.isPresent()) {
+                volts(missing.get(), Reason.SUPPLY_OF_CONTROLLER);
+                return;
+            }
+        }
+        for (Part chip : chips) {
+            Optional<String> absent = supplies(chip).stream()
+                    .filter(n -> state(n) == State.ABSENT)
+                    .findFirst();
+            if (absent.isPresent()) {
+                missing(absent.get());
+                return;
+            }
+        }
+        chips.stream().findFirst().ifPresent(this::name);
+    }
+
+    private void volts(String net, Reason reason) {
+        steps.add(Step.of(Action.READ, net, reason).how(VOLTS));
+    }
+
+    private void across(String ref) {
+        steps.add(Step.of(Action.READ, ref, Reason.LIKELY_FAULT).how(ACROSS));
+    }
+
+    private void unlessLooked(String ref) {
+        if (timeline.all(Look.class).noneMatch(l -> l.target().equals(ref))) {
+            steps.add(Step.of(Action.LOOK, ref, Reason.LIKELY_FAULT));
+        }
+    }
+
+    /** All that the part needs is there, and what it gives is not. A new one is not doubted before its joints. */
+    private void name(Part part) {
+        if (timeline.now().renewed().contains(part.ref())) {
+            boolean looked = timeline.all(Look.class)
+                    .anyMatch(l -> l.target().equals(part.ref())
+                            && l.finding() == LookFinding.CLEAN
+                            && timeline.lastChangeOf(part.ref())
+                                    .map(c -> l.seq() > c.seq())
+                                    .orElse(true));
+            if (!looked) {
+                steps.add(Step.of(Action.LOOK, part.ref(), Reason.LIKELY_FAULT));
+            }
+            return;
+        }
+        steps.add(Step.of(Action.REPLACE, part.ref(), Reason.LIKELY_FAULT));
+    }
+}
