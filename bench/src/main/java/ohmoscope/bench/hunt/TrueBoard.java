@@ -423,6 +423,7 @@ final class TrueBoard {
                 }
             }
             paths(network);
+            smallTransistors(network, volts);
             loads(network, on && boots);
             drive(network, volts);
             running.forEach(i -> network.current(
@@ -468,13 +469,10 @@ final class TrueBoard {
             }
         }
         boolean hiccup = !tripped.isEmpty();
-        double total = amps + (collapsed || !on && !boots ? 0 : 0) + (boots ? 0 : 0);
-        if (!collapsed) {
-            double device = boots
-                    ? on ? runAmps : standbyAmps
-                    : hiccup ? 0.02 : volts.values().stream().anyMatch(v -> v > 2) ? 0.3 * standbyAmps : 0;
-            total += contactless(port) ? 0 : device;
-        }
+        double device = boots
+                ? on ? runAmps : standbyAmps
+                : hiccup ? 0.02 : volts.values().stream().anyMatch(v -> v > 2) ? 0.3 * standbyAmps : 0;
+        double total = amps + (collapsed || contactless(port) ? 0 : device);
         double portVolts = collapsed ? Math.min(inVolts, volts.getOrDefault(inputOf(port), inVolts)) : inVolts;
         return new Running(volts, portVolts, total, hiccup, collapsed, boots);
     }
@@ -505,10 +503,28 @@ final class TrueBoard {
         }
     }
 
-    /** Chips that live and are fed drive the enables that hang on them. */
+    private void smallTransistors(Network network, Map<String, Double> volts) {
+        for (Part part : board.parts()) {
+            Optional<String> gate = pin(part, "G");
+            if (board.role(part) == Role.DRIVE
+                    && gate.isPresent()
+                    && has(part.ref())
+                    && !broken(part.ref())
+                    && volts.getOrDefault(gate.get(), 0.0) > 1) {
+                pin(part, "D")
+                        .ifPresent(d -> network.resistor(
+                                node(d), pin(part, "S").map(this::node).orElse(Network.GROUND), 2));
+            }
+        }
+    }
+
+    /** Chips that live and are fed drive the enables and the small transistors that hang on them. */
     private void drive(Network network, Map<String, Double> volts) {
         Set<String> enables = new HashSet<>();
         board.parts().forEach(p -> p.supplies().forEach(s -> s.enable().ifPresent(enables::add)));
+        board.parts().stream()
+                .filter(p -> board.role(p) == Role.DRIVE)
+                .forEach(p -> pin(p, "G").ifPresent(enables::add));
         Set<String> done = new HashSet<>();
         for (String enable : enables) {
             Set<String> line = new HashSet<>(Set.of(enable));

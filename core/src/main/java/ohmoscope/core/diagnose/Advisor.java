@@ -115,7 +115,8 @@ public final class Advisor {
     private Advice judged(Optional<String> rail, String account, Schools schools, Timeline timeline, RailBook book) {
         Predictor predictor = new Predictor(board, twin);
         Likelihood likelihood = new Likelihood(timeline.lastOfEach(), uses, predictor);
-        Diagnosis diagnosis = new Diagnosis(suspected(timeline), likelihood, new Context(timeline, book, account));
+        Diagnosis diagnosis =
+                new Diagnosis(suspected(timeline, book), likelihood, new Context(timeline, book, account));
         List<Finding> findings = Findings.of(timeline, book, diagnosis);
         Optional<Mending> mending = Mending.of(timeline, book);
         List<Stop> stops = Stops.of(timeline, book, mending);
@@ -214,7 +215,7 @@ public final class Advisor {
         Timeline timeline = Timeline.of(board, tree, observations);
         RailBook book = new RailBook(timeline, twin);
         return new Diagnosis(
-                suspected(timeline),
+                suspected(timeline, book),
                 new Likelihood(timeline, uses, new Predictor(board, twin)),
                 new Context(timeline, book, account));
     }
@@ -276,9 +277,10 @@ public final class Advisor {
                 .toList();
     }
 
-    /** The board's own suspicions, and one for each place that was found empty. */
-    private List<Suspicion> suspected(Timeline timeline) {
+    /** The board's own suspicions, one for each place that was found empty, and chips on which several lines meet. */
+    private List<Suspicion> suspected(Timeline timeline, RailBook book) {
         List<Suspicion> all = new ArrayList<>(suspicions);
+        all.addAll(Suspicions.chipsWithLines(board, book.pulledDown()));
         timeline.all(Look.class)
                 .filter(l -> l.finding() == LookFinding.MISSING)
                 .map(Look::target)

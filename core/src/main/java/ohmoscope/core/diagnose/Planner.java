@@ -42,6 +42,9 @@ final class Planner {
 
     private static final double ACT_ON_READINGS = 0.7;
     private static final double WORTH_A_LOOK = 0.15;
+    /** After so many the meter is asked again. */
+    private static final int MOST_FAILED_INJECTIONS = 2;
+
     private static final double LOW_AND_CLIMB_VOLTS = 1.0;
     private static final double LIMIT_AMPS = 2.0;
     private static final double MOST_AMPS = 4.5;
@@ -182,7 +185,12 @@ final class Planner {
                 continue;
             }
             Reason reason = failed.get().says() == Says.INTO_GROUND ? Reason.LEADS_ALONE : Reason.NO_CURRENT_FLOWED;
-            add(injection(net, reason));
+            long times = book.now(net).stream()
+                    .filter(s -> s.says() == failed.get().says())
+                    .count();
+            if (times < MOST_FAILED_INJECTIONS) {
+                add(injection(net, reason));
+            }
             timeline.last(Inject.class).flatMap(Inject::ref).ifPresent(ref -> add(Step.of(Action.LOOK, ref, reason)));
             add(Step.of(Action.READ, net, reason));
         }
@@ -243,17 +251,57 @@ final class Planner {
             }
             repair.innocent().forEach(ref -> add(Step.of(Action.FIT, ref, Reason.INNOCENT_FIT_BACK)));
             if (book.shorted().isEmpty()) {
-                add(Step.of(Action.PROVE, repair.net(), Reason.PROVE_REPAIR));
-                if (timeline.now().absent().isEmpty()) {
-                    add(Step.of(Action.POWER, Reason.PROVE_REPAIR));
-                }
+                places();
+                tried(Optional.of(repair.net()));
             }
         });
+    }
+
+    /** What must be there before anything is tried: the port, and whatever cannot be left off. */
+    private void places() {
+        for (String ref : timeline.now().absent()) {
+            Optional<Part> part = board.part(ref);
+            if (part.isEmpty() || part.get().kind() == PartKind.CAPACITOR && board.role(part.get()) == Role.BYPASS) {
+                continue;
+            }
+            boolean bad = diagnosis.guilt(ref) > ACT_ON || pointedAt(ref);
+            add(
+                    tree.isInput(ref)
+                            ? Step.of(Action.REPLACE, ref, Reason.PORT_TO_BE_FITTED)
+                            : bad
+                                    ? Step.of(Action.REPLACE, ref, Reason.CLEARED_REPLACE)
+                                    : Step.of(Action.FIT, ref, Reason.INNOCENT_FIT_BACK));
+        }
+    }
+
+    /** Power first, as it can show that something else is wrong; a device whose draw is right may be proven. */
+    private void tried(Optional<String> net) {
+        Step prove = net.map(n -> Step.of(Action.PROVE, n, Reason.PROVE_REPAIR))
+                .orElseGet(() -> Step.of(Action.PROVE, Reason.PROVE_REPAIR));
+        if (drawsWell()) {
+            add(prove);
+        } else if (timeline.current(Power.class).findAny().isEmpty()) {
+            add(Step.of(Action.POWER, Reason.PROVE_REPAIR));
+            add(prove);
+        }
+    }
+
+    private boolean drawsWell() {
+        return timeline.current(Power.class)
+                .reduce((a, b) -> b)
+                .flatMap(p -> Draw.of(board, tree, p))
+                .map(d -> d == Draw.NORMAL)
+                .orElse(false);
     }
 
     /** After a repair: what was wrong before is tried again, in the way it was wrong. */
     private void mending() {
         Optional<Mending> open = mending.filter(m -> m.remaining().isEmpty());
+        boolean unpoweredDone = open.map(m -> m.missing().stream().noneMatch(w -> w.test() == Mending.Test.UNPOWERED))
+                .orElse(false);
+        if (unpoweredDone && held().isEmpty()) {
+            places();
+        }
         open.stream()
                 .flatMap(m -> m.missing().stream())
                 .sorted(Comparator.comparing(Mending.Wrong::test))
@@ -272,9 +320,14 @@ final class Planner {
                         case RUN -> {}
                     }
                 });
-        if (open.map(Mending::proven).orElse(false)) {
-            add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
-        }
+        open.filter(Mending::readsWell).ifPresent(m -> {
+            places();
+            if (m.proven()) {
+                add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
+            } else {
+                tried(Optional.empty());
+            }
+        });
     }
 
     private static Step again(Mending.Wrong wrong, boolean across, Optional<PowerSource> power) {
@@ -298,8 +351,9 @@ final class Planner {
                 && book.shorted().isEmpty()
                 && Repair.of(timeline, book).isEmpty()) {
             String net = rail.or(() -> book.everShorted().stream().findFirst()).orElse(tree.mainRail());
-            add(Step.of(Action.PROVE, net, Reason.PROVE_REPAIR));
             add(Step.of(Action.READ, net, Reason.PROVE_REPAIR));
+            places();
+            tried(Optional.of(net));
         }
     }
 

@@ -147,6 +147,20 @@ final class RailBook {
                 .toList();
     }
 
+    /** Nets that read shorted or low now, or did in a circuit before. */
+    Set<String> pulledDown() {
+        Set<String> nets = new LinkedHashSet<>();
+        for (Map<String, List<Sign>> signs : List.of(earlier, current)) {
+            signs.forEach((net, list) -> {
+                boolean down = list.stream().anyMatch(s -> s.says() == Says.SHORTED || s.says() == Says.LOW);
+                if (down) {
+                    nets.add(net);
+                }
+            });
+        }
+        return nets;
+    }
+
     /** Shorted before the last change that concerns it. */
     Optional<Sign> shortedBefore(String net) {
         return before(net).stream().filter(s -> s.says() == Says.SHORTED).reduce((a, b) -> b);

@@ -248,7 +248,7 @@ final class SignReader {
                 .filter(s -> s.net().equals(inject.net()) && s.epoch() == moment.epoch())
                 .filter(s -> s.says().unpowered())
                 .reduce((a, b) -> b)
-                .map(s -> s.says() == Says.SHORTED || s.says() == Says.LOW)
+                .map(s -> s.says() == Says.SHORTED || s.says() == Says.LOW && conducts(s))
                 .orElse(false);
         Says says;
         if (shut) {
@@ -266,6 +266,11 @@ final class SignReader {
             says = Says.GOOD;
         }
         return Optional.of(new Sign(inject.net(), says, ohms, inject.seq(), moment.epoch(), Unit.OHMS));
+    }
+
+    /** Whether what was read lets a supply's volt drive a current that its display shows. */
+    private static boolean conducts(Sign low) {
+        return low.value() < (low.unit() == Unit.DIODE_VOLTS ? PARTIAL_DIODE_VOLTS : LOW_OHMS);
     }
 
     /** Above a junction's knee a rail draws what its chips draw, which says little about its resistance. */

@@ -10,6 +10,7 @@ import java.util.Set;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.PartValue;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Role;
@@ -44,6 +45,9 @@ final class Suspicions {
     private static final double CHIP_SUPPLY = 0.9;
     private static final double CHIP_OTHER_RAIL = 0.35;
     private static final double CHIP_SIGNAL = 0.05;
+    /** A chip that takes several of its nets down together. */
+    private static final double CHIP_SEVERAL = 0.3;
+
     private static final double CLAMP = 0.8;
     private static final double SWITCH_SHORT = 0.4;
     private static final double SWITCH_OPEN = 0.35;
@@ -89,6 +93,41 @@ final class Suspicions {
         suspicions.enables();
         suspicions.all.add(Suspicion.unseen(Code.NONE, "", NONE));
         return suspicions.all;
+    }
+
+    /**
+     * A dead chip bridges several of its own lines at once: one suspicion for each chip on which at least two nets meet that
+     * read low, with all of them.
+     */
+    static List<Suspicion> chipsWithLines(BoardIndex board, Set<String> low) {
+        List<Suspicion> chips = new ArrayList<>();
+        if (low.size() < 2 || !board.isGround(board.ground())) {
+            return chips;
+        }
+        for (Part part : board.parts()) {
+            if (part.kind() != PartKind.IC) {
+                continue;
+            }
+            List<String> lines = part.pins().stream()
+                    .map(Pin::net)
+                    .distinct()
+                    .filter(low::contains)
+                    .filter(n -> !board.isGround(n))
+                    .toList();
+            if (lines.size() < 2) {
+                continue;
+            }
+            List<Variant> variants = new ArrayList<>();
+            for (int i = 0; i < CHIP_OHMS.length; i++) {
+                double ohms = CHIP_OHMS[i];
+                List<Fault> all = lines.stream()
+                        .map(n -> (Fault) new Bridge(part.ref(), n, board.ground(), ohms))
+                        .toList();
+                variants.add(new Variant(all, CHIP_WEIGHTS[i]));
+            }
+            chips.add(new Suspicion(Code.SHORT, part.ref(), CHIP_SEVERAL, variants));
+        }
+        return chips;
     }
 
     /** A place that somebody found empty. */
