@@ -45,6 +45,12 @@ final class Planner {
     /** After so many the meter is asked again. */
     private static final int MOST_FAILED_INJECTIONS = 2;
 
+    /** Lines that are named at once. */
+    private static final int MOST_LINES = 3;
+    /** Below any junction's knee, and little enough for a line's own copper. */
+    private static final double LINE_VOLTS = 0.3;
+
+    private static final double LINE_LIMIT_AMPS = 0.3;
     private static final double LOW_AND_CLIMB_VOLTS = 1.0;
     private static final double LIMIT_AMPS = 2.0;
     private static final double MOST_AMPS = 4.5;
@@ -185,15 +191,23 @@ final class Planner {
                 continue;
             }
             Reason reason = failed.get().says() == Says.INTO_GROUND ? Reason.LEADS_ALONE : Reason.NO_CURRENT_FLOWED;
-            long times = book.now(net).stream()
-                    .filter(s -> s.says() == failed.get().says())
-                    .count();
-            if (times < MOST_FAILED_INJECTIONS) {
+            boolean readSince = book.now(net).stream()
+                    .anyMatch(s -> s.seq() > failed.get().seq() && s.says().unpowered());
+            if (readSince) {
+                continue;
+            }
+            if (failures(net) < MOST_FAILED_INJECTIONS) {
                 add(injection(net, reason));
             }
             timeline.last(Inject.class).flatMap(Inject::ref).ifPresent(ref -> add(Step.of(Action.LOOK, ref, reason)));
             add(Step.of(Action.READ, net, reason));
         }
+    }
+
+    private long failures(String net) {
+        return book.now(net).stream()
+                .filter(s -> s.says() == Says.NO_CONTACT || s.says() == Says.INTO_GROUND)
+                .count();
     }
 
     private void overNominal() {
@@ -216,6 +230,15 @@ final class Planner {
                     OptionalDouble.of(nominal),
                     OptionalDouble.of(LIMIT_AT_RAIL_AMPS),
                     Reason.SHORTED_INJECT_AT_RAIL,
+                    List.of());
+        }
+        if (board.net(net).map(n -> n.kind() == NetKind.SIGNAL).orElse(false)) {
+            return new Step(
+                    Action.INJECT,
+                    Optional.of(net),
+                    OptionalDouble.of(LINE_VOLTS),
+                    OptionalDouble.of(LINE_LIMIT_AMPS),
+                    reason,
                     List.of());
         }
         double volts = Math.min(LOW_AND_CLIMB_VOLTS, nominal);
@@ -494,10 +517,13 @@ final class Planner {
         boolean injected = timeline.current(Inject.class)
                 .anyMatch(i -> i.net().equals(net) && i.volts().isPresent());
         boolean imaged = timeline.current(Warm.class).findAny().isPresent();
+        if (signal) {
+            otherLines(net);
+        }
         if (injected && !imaged) {
             add(Step.of(Action.IMAGE, net, findWarmth()));
         }
-        if (!signal) {
+        if (failures(net) < MOST_FAILED_INJECTIONS) {
             add(injection(net, Reason.SHORTED_INJECT_LOW));
         }
         if (first.isPresent() && !looked(first.get().target())) {
@@ -511,6 +537,18 @@ final class Planner {
         if (first.isPresent() && first.get().probability() > ACT_ON && removable(first.get())) {
             add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
         }
+    }
+
+    /** A line that is held down: if others of one chip's lines are too, it is the chip that holds them. */
+    private void otherLines(String net) {
+        board.partsOn(net)
+                .filter(p -> p.kind() == PartKind.IC && timeline.now().has(p))
+                .sorted(Comparator.comparingDouble(p -> -diagnosis.guilt(p.ref())))
+                .flatMap(p -> p.pins().stream().map(Pin::net).distinct())
+                .filter(n -> board.net(n).orElseThrow().kind() == NetKind.SIGNAL)
+                .filter(n -> !n.equals(net) && book.unpowered(n).isEmpty())
+                .limit(MOST_LINES)
+                .forEach(n -> add(Step.of(Action.READ, n, Reason.TELLS_MOST)));
     }
 
     private Reason findWarmth() {

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Net;
@@ -171,6 +172,12 @@ final class Timeline {
         }
         Collections.reverse(kept);
         return new Timeline(board, tree, kept, now, epoch);
+    }
+
+    /** The same without some entries; what they changed on the board stays changed. */
+    Timeline without(Predicate<Moment> dropped) {
+        return new Timeline(
+                board, tree, moments.stream().filter(dropped.negate()).toList(), now, epoch);
     }
 
     <T extends Observation> Stream<T> all(Class<T> kind) {
