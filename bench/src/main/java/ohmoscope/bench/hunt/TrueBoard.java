@@ -225,7 +225,8 @@ final class TrueBoard {
 
     private void passive(Network network, Part part) {
         List<String> nets = nets(part);
-        boolean conducts = part.kind() == PartKind.RESISTOR || board.role(part) == Role.SERIES;
+        boolean conducts =
+                part.kind() == PartKind.RESISTOR || board.role(part) == Role.SERIES && part.kind() != PartKind.DIODE;
         if (conducts && nets.size() == 2) {
             network.resistor(node(nets.get(0)), node(nets.get(1)), ohms(part));
         }
@@ -426,17 +427,9 @@ final class TrueBoard {
             smallTransistors(network, volts);
             loads(network, on && boots);
             drive(network, volts);
-            running.forEach(i -> network.current(
-                    node(converters.get(i).supply.in()),
-                    -Math.min(
-                            2.5,
-                            outAmps.getOrDefault(i, 0.0)
-                                    * nominal(converters.get(i).supply.out())
-                                    / EFFICIENCY
-                                    / Math.max(
-                                            3,
-                                            volts.getOrDefault(
-                                                    converters.get(i).supply.in(), 5.0)))));
+            for (int i : running) {
+                draws(network, converters.get(i), outAmps.getOrDefault(i, 0.0), volts);
+            }
             Solution solution = network.solve();
             Map<String, Double> before = Map.copyOf(volts);
             nodes.forEach((net, node) -> volts.put(net, Math.max(0, solution.volts(node))));
@@ -475,6 +468,15 @@ final class TrueBoard {
         double total = amps + (collapsed || contactless(port) ? 0 : device);
         double portVolts = collapsed ? Math.min(inVolts, volts.getOrDefault(inputOf(port), inVolts)) : inVolts;
         return new Running(volts, portVolts, total, hiccup, collapsed, boots);
+    }
+
+    /** What a converter takes at its input for what it gives, as the resistance that would take it. */
+    private void draws(Network network, Converter converter, double outAmps, Map<String, Double> volts) {
+        double in = Math.max(3, volts.getOrDefault(converter.supply.in(), 5.0));
+        double amps = Math.min(2.5, outAmps * nominal(converter.supply.out()) / EFFICIENCY / in);
+        if (amps > 1e-6) {
+            network.resistor(node(converter.supply.in()), Network.GROUND, in / amps);
+        }
     }
 
     private boolean contactless(String port) {

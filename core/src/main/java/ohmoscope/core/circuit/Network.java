@@ -24,6 +24,9 @@ public final class Network {
     private static final double IDLE_AMPS = 1e-4;
 
     private static final double SETTLED_VOLTS = 1e-6;
+    /** Of the highest voltage: what rounding leaves. */
+    private static final double SETTLED_SHARE = 1e-8;
+
     /** Above this exponent a junction is continued by its tangent, so that nothing overflows. */
     private static final double MAX_EXPONENT = 40;
 
@@ -127,11 +130,21 @@ public final class Network {
             stamp(factor, next, across);
             stampSources(factor, next, modes);
             factor.solve(next);
-            if (advance(volts, next, across) < SETTLED_VOLTS && !changed(modes, volts)) {
+            double moved = advance(volts, next, across);
+            // A limited source that nothing loads stands at thousands of volts until it is set right: rounding scales.
+            if (moved < SETTLED_VOLTS + SETTLED_SHARE * highest(volts) && !changed(modes, volts)) {
                 return new Solution(volts, sourceAmps(volts, modes));
             }
         }
         throw new ArithmeticException("the network of " + nodes + " nodes did not settle");
+    }
+
+    private static double highest(double[] volts) {
+        double highest = 0;
+        for (double v : volts) {
+            highest = Math.max(highest, Math.abs(v));
+        }
+        return highest;
     }
 
     /**

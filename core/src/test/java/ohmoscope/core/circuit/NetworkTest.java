@@ -152,4 +152,24 @@ class NetworkTest {
         }
         assertThat(burnt).isCloseTo(5 * s.sourceAmps(0), within(1e-4 * (1 + burnt)));
     }
+
+    /** Two sources that fight through milliohms, the stronger at its limit: while modes are tried, nodes stand at kilovolts. */
+    @Test
+    void sourcesThatFightSettle() {
+        Network network = new Network(4);
+        int strong = network.source(0, 20, 0.06, 3);
+        network.source(3, 12.6, 0.02, 3.5);
+        network.resistor(0, 1, 0.03);
+        network.resistor(1, 2, 0.03);
+        network.resistor(2, 3, 0.004);
+        for (int node = 0; node < 4; node++) {
+            network.resistor(node, Network.GROUND, 66_000);
+        }
+        network.junction(0, 1, 0.35, 0.045);
+
+        Network.Solution solution = network.solve();
+
+        assertThat(solution.volts(3)).isCloseTo(20, within(0.01));
+        assertThat(solution.sourceAmps(strong)).isBetween(0.0, 0.01);
+    }
 }
