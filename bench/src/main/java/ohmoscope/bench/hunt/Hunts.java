@@ -14,6 +14,7 @@ import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.core.diagnose.Hypothesis;
 import ohmoscope.core.diagnose.Step;
+import ohmoscope.core.evidence.Observation;
 
 /** Plays hunts to the end. Same seed and boards, same hunts. */
 public final class Hunts {
@@ -62,7 +63,13 @@ public final class Hunts {
 
     /** @param boards to hide faults on; empty: a board is drawn for each hunt */
     public Hunts(List<Board> boards) {
-        this.boards = List.copyOf(boards);
+        // A board that its data does not let start cannot show that it was repaired.
+        this.boards = boards.stream()
+                .filter(b -> !stops(new BoardIndex(b), new Hidden(Kind.SHORTED_CAPACITOR, List.of()), 1))
+                .toList();
+        if (this.boards.isEmpty() && !boards.isEmpty()) {
+            throw new IllegalArgumentException("none of the " + boards.size() + " boards starts when nothing is wrong");
+        }
     }
 
     /** @param seed the hunt; the kinds of fault go round */
@@ -139,6 +146,7 @@ public final class Hunts {
                 steps.add("cannot be done");
                 return End.RAN_DRY;
             }
+            steps.add("  " + shown(technician.entries().get(technician.entries().size() - 1)));
         }
         return End.TOO_LONG;
     }
@@ -170,6 +178,25 @@ public final class Hunts {
             }
         }
         return End.TOO_LONG;
+    }
+
+    /** What the bench showed, in a few words. */
+    private static String shown(Observation entry) {
+        if (entry instanceof Observation.Read read) {
+            return read.mode() + " "
+                    + (read.value().isPresent() ? "" + read.value().getAsDouble() : "over range");
+        }
+        if (entry instanceof Observation.Power power) {
+            return power.volts().orElse(0) + " V, " + power.amps().orElse(0) + " A "
+                    + power.shape().map(Enum::name).orElse("");
+        }
+        if (entry instanceof Observation.Inject inject) {
+            return inject.volts().orElse(0) + " V, " + inject.amps().orElse(0) + " A";
+        }
+        if (entry instanceof Observation.Warm warm) {
+            return warm.nothing() ? "nothing warm" : "warm " + warm.ref().orElse("broad");
+        }
+        return entry instanceof Observation.Look look ? look.finding().name() : "";
     }
 
     private static String words(Step step) {

@@ -76,7 +76,11 @@ final class Experiments {
                 .flatMap(f -> Stream.of(((Bridge) f).netA(), ((Bridge) f).netB()))
                 .collect(Collectors.toSet());
         for (Net net : timeline.board().nets()) {
-            boolean read = book.unpowered(net.name()).isPresent();
+            // What stands under power is not held down.
+            boolean read = book.unpowered(net.name()).isPresent()
+                    || book.powered(net.name())
+                            .map(s -> s.says() == Sign.Says.PRESENT)
+                            .orElse(false);
             // A line that nothing is likely to be wrong with tells nothing.
             boolean line = net.kind() == NetKind.SIGNAL && blamed.contains(net.name());
             if (net.kind() != NetKind.POWER && !line || read) {

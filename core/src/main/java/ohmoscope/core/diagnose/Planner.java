@@ -123,10 +123,42 @@ final class Planner {
         }
         readings();
         reference();
+        if (steps.isEmpty() && findings.stream().anyMatch(Finding::wrong) || steps.isEmpty() && !ran()) {
+            lines();
+            looks();
+        }
         if (steps.isEmpty() && timeline.all(Run.class).findAny().isEmpty()) {
             add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         }
         return steps.stream().filter(s -> !forbidden(s)).limit(MOST_STEPS).toList();
+    }
+
+    /** Whether the device was seen to work, or nobody has said that it does not. */
+    private boolean ran() {
+        return timeline.last(Run.class).map(r -> r.finding().well()).orElse(true);
+    }
+
+    /** Every rail is well and the device is not: the lines, those of the port and of the likeliest chips first. */
+    private void lines() {
+        board.nets().stream()
+                .filter(n ->
+                        n.kind() == NetKind.SIGNAL && book.unpowered(n.name()).isEmpty())
+                .filter(n -> board.partsOn(n.name()).count() > 1)
+                .sorted(Comparator.comparingDouble(n -> -board.partsOn(n.name())
+                        .mapToDouble(p -> diagnosis.guilt(p.ref()) + (tree.isInput(p.ref()) ? 1 : 0))
+                        .sum()))
+                .limit(MOST_LINES)
+                .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
+    }
+
+    /** Nothing is left to measure: the likeliest parts under the microscope. */
+    private void looks() {
+        diagnosis.hypotheses().stream()
+                .map(Hypothesis::target)
+                .filter(ref -> board.part(ref).isPresent() && !looked(ref))
+                .distinct()
+                .limit(MOST_LINES)
+                .forEach(ref -> add(Step.of(Action.LOOK, ref, Reason.LIKELY_FAULT)));
     }
 
     private boolean stopped(Stop.Code code) {

@@ -294,7 +294,7 @@ final class PoweredWalk {
                 .findFirst()
                 .flatMap(Supply::enable)
                 .filter(e -> board.net(e).orElseThrow().kind() == NetKind.SIGNAL);
-        if (enable.isEmpty()) {
+        if (enable.isEmpty() || nobodySets(enable.get())) {
             name(chip);
         } else if (!volts.containsKey(enable.get())) {
             volts(enable.get(), Reason.RAILS_IN_ORDER);
@@ -303,6 +303,18 @@ final class PoweredWalk {
         } else {
             driven(enable.get());
         }
+    }
+
+    /** A line that nothing on the board sets tells nothing by floating. */
+    private boolean nobodySets(String line) {
+        return board.partsOn(line)
+                .noneMatch(p -> p.kind() == PartKind.RESISTOR
+                        || board.role(p) == Role.DRIVE
+                        || p.kind() == PartKind.CONNECTOR
+                        || p.kind() == PartKind.IC
+                                && p.supplies().stream()
+                                        .noneMatch(s ->
+                                                s.enable().map(line::equals).orElse(false)));
     }
 
     private List<String> supplies(Part chip) {
@@ -362,7 +374,7 @@ final class PoweredWalk {
         }
         for (Part chip : chips) {
             Optional<String> absent = supplies(chip).stream()
-                    .filter(n -> state(n) == State.ABSENT)
+                    .filter(n -> state(n) == State.ABSENT && !waitsForAsked(n))
                     .findFirst();
             if (absent.isPresent()) {
                 missing(absent.get());
@@ -370,6 +382,11 @@ final class PoweredWalk {
             }
         }
         chips.stream().findFirst().ifPresent(this::name);
+    }
+
+    /** A rail that is made only once the line in question is up cannot be what keeps that line down. */
+    private boolean waitsForAsked(String net) {
+        return tree.pathTo(net).stream().flatMap(f -> f.enable().stream()).anyMatch(asked::contains);
     }
 
     private void volts(String net, Reason reason) {
