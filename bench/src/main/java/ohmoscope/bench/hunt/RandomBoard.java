@@ -67,14 +67,15 @@ final class RandomBoard {
         }
         double low = within(lowestOhms, 6 * lowestOhms);
         boolean core = low < 30;
-        double drop = core ? 0.004 + 0.002 * low : 0.28 + 0.2 * random.nextDouble();
+        // A milliampere through the lowest resistance is the most that a diode test can show.
+        double drop = core ? 0.0008 * low : Math.min(0.28 + 0.2 * random.nextDouble(), 0.0008 * low);
         sketch.rail(
                 net,
                 volts,
                 low,
                 low * within(3, 60),
                 drop,
-                core ? 4 * drop + 0.02 : drop + 0.12 + 0.1 * random.nextDouble());
+                core ? 4 * drop + 0.02 : drop + 0.15 + 0.1 * random.nextDouble());
         return net;
     }
 

@@ -114,11 +114,11 @@ public final class Advisor {
 
     private Advice judged(Optional<String> rail, String account, Schools schools, Timeline timeline, RailBook book) {
         Predictor predictor = new Predictor(board, twin);
-        Likelihood likelihood = new Likelihood(timeline.lastOfEach(), uses, predictor);
-        Diagnosis diagnosis =
-                new Diagnosis(suspected(timeline, book), likelihood, new Context(timeline, book, account));
-        List<Finding> findings = Findings.of(timeline, book, diagnosis);
         Optional<Mending> mending = Mending.of(timeline, book);
+        Timeline open = SecondFault.of(timeline, book, mending);
+        Likelihood likelihood = new Likelihood(open.lastOfEach(), uses, predictor);
+        Diagnosis diagnosis = new Diagnosis(suspected(open, book), likelihood, new Context(open, book, account));
+        List<Finding> findings = Findings.of(timeline, book, diagnosis);
         List<Stop> stops = Stops.of(timeline, book, mending);
         Experiments experiments = new Experiments(timeline, book, predictor, diagnosis, board.ground());
         List<Step> next =

@@ -110,17 +110,31 @@ public record Mending(Change repair, List<Wrong> wrongs, Optional<Run> run) {
                     .ifPresent(t -> (earlier ? before : after).put(t.key(), t));
         }
         List<Wrong> wrongs = new ArrayList<>();
-        before.values().stream()
-                .filter(t -> !t.right())
-                .forEach(t -> wrongs.add(new Wrong(
-                        t.key().test(),
-                        t.key().place(),
-                        t.entry(),
-                        Optional.ofNullable(after.get(t.key())).map(Tried::entry),
-                        Optional.ofNullable(after.get(t.key()))
-                                .map(Tried::right)
-                                .orElse(false))));
+        for (Tried wrong : before.values()) {
+            if (!wrong.right()) {
+                Optional<Tried> again = Optional.ofNullable(after.get(wrong.key()))
+                        .filter(Tried::right)
+                        .or(() -> stands(wrong, signs, after))
+                        .or(() -> Optional.ofNullable(after.get(wrong.key())));
+                wrongs.add(new Wrong(
+                        wrong.key().test(),
+                        wrong.key().place(),
+                        wrong.entry(),
+                        again.map(Tried::entry),
+                        again.map(Tried::right).orElse(false)));
+            }
+        }
         return wrongs;
+    }
+
+    /** A rail that read a little low and stands at its voltage since is well: boards differ. */
+    private static Optional<Tried> stands(Tried wrong, Map<Integer, Sign> signs, Map<Key, Tried> after) {
+        boolean low = wrong.key().test() == Test.UNPOWERED
+                && Optional.ofNullable(signs.get(wrong.entry().seq()))
+                        .map(s -> s.says() == Says.LOW)
+                        .orElse(false);
+        return Optional.ofNullable(after.get(new Key(Test.POWERED, wrong.key().place())))
+                .filter(t -> low && t.right());
     }
 
     private static Optional<Tried> tried(Timeline timeline, Moment moment, Optional<Sign> sign) {

@@ -144,6 +144,7 @@ final class RailBook {
                         .map(k -> k.kind() == NetKind.POWER)
                         .orElse(false))
                 .filter(n -> unpowered(n).map(s -> s.says() == Says.LOW).orElse(false))
+                .filter(n -> powered(n).map(s -> s.says() != Says.PRESENT).orElse(true))
                 .toList();
     }
 
