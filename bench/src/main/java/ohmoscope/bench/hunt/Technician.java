@@ -47,7 +47,7 @@ final class Technician {
     private static final double SEEN_BY_CAMERA_WATTS = 0.012;
     private static final double SEEN_FROM_BEHIND_WATTS = 0.08;
     private static final double LOOK_MISSES = 0.2;
-    private static final double WARMEST_IS_A_NEIGHBOUR = 0.1;
+    private static final double WARMEST_IS_A_NEIGHBOUR = 0.05;
     private static final double NEIGHBOUR_MM = 3;
     private static final double OVER_RANGE_DIODE = 2.2;
     private static final double OVER_RANGE_OHMS = 40e6;

@@ -44,8 +44,10 @@ final class Controls {
      * A small transistor that drives another: by its own gate where that was measured.
      *
      * @param poweredFromOutside whether it should conduct while the board is fed through a port
+     * @param drivers chips that would have to tell it
      */
-    record ByMeasuredGate(Optional<String> gate, boolean poweredFromOutside, boolean poweredByBattery)
+    record ByMeasuredGate(
+            Optional<String> gate, boolean poweredFromOutside, boolean poweredByBattery, List<Chip> drivers)
             implements Closing {}
 
     /**
@@ -122,6 +124,8 @@ final class Controls {
             heeded.add(s.element.part().ref());
             if (s.closing instanceof ByGate gate) {
                 gate.drivers.forEach(d -> heeded.add(d.part.ref()));
+            } else if (s.closing instanceof ByMeasuredGate small) {
+                small.drivers.forEach(d -> heeded.add(d.part.ref()));
             }
         }
     }
@@ -203,10 +207,14 @@ final class Controls {
                 onResistor(gate),
                 throughPower(gate),
                 battery(part),
-                wiring.partsOn(gate).stream()
-                        .filter(p -> p.kind() == PartKind.IC)
-                        .map(this::chip)
-                        .toList());
+                chipsOn(gate));
+    }
+
+    private List<Chip> chipsOn(String net) {
+        return wiring.partsOn(net).stream()
+                .filter(p -> p.kind() == PartKind.IC)
+                .map(this::chip)
+                .toList();
     }
 
     /** Unmeasured, a driving transistor does what the switch behind it should do. */
@@ -225,7 +233,8 @@ final class Controls {
         return new ByMeasuredGate(
                 Wiring.pin(part, "G", "B", "gate"),
                 always,
-                always || behind.stream().anyMatch(this::battery));
+                always || behind.stream().anyMatch(this::battery),
+                Wiring.pin(part, "G", "B", "gate").map(this::chipsOn).orElse(List.of()));
     }
 
     private boolean onResistor(String net) {

@@ -361,7 +361,8 @@ public final class PoweredTwin {
                 return small.gate()
                         .map(known::get)
                         .map(level -> level > ACTIVE_VOLTS)
-                        .orElse(fromOutside ? small.poweredFromOutside() : small.poweredByBattery());
+                        .orElseGet(() -> (fromOutside ? small.poweredFromOutside() : small.poweredByBattery())
+                                && told(solution, small.drivers()));
             }
             ByGate gate = (ByGate) closing;
             if (inactive.contains(gate.gate())) {
@@ -376,7 +377,12 @@ public final class PoweredTwin {
             if (gate.battery()) {
                 return !fromOutside || state.battery();
             }
-            return gate.drivers().isEmpty() || gate.drivers().stream().anyMatch(d -> works(d) && fed(solution, d));
+            return told(solution, gate.drivers());
+        }
+
+        /** Whether nobody is known to tell, or somebody can. */
+        private boolean told(Solution solution, List<Chip> drivers) {
+            return drivers.isEmpty() || drivers.stream().anyMatch(d -> works(d) && fed(solution, d));
         }
 
         private BitSet converters(Solution solution) {

@@ -45,6 +45,8 @@ final class Planner {
     /** After so many the meter is asked again. */
     private static final int MOST_FAILED_INJECTIONS = 2;
 
+    /** After so many pictures without warmth another says no more. */
+    private static final int MOST_COLD = 3;
     /** Lines that are named at once. */
     private static final int MOST_LINES = 3;
     /** Below any junction's knee, and little enough for a line's own copper. */
@@ -142,13 +144,23 @@ final class Planner {
     private void lines() {
         board.nets().stream()
                 .filter(n ->
+                        n.kind() == NetKind.POWER && book.unpowered(n.name()).isEmpty())
+                .max(Comparator.comparingDouble(n -> guiltOn(n.name())))
+                .ifPresent(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
+        board.nets().stream()
+                .filter(n ->
                         n.kind() == NetKind.SIGNAL && book.unpowered(n.name()).isEmpty())
                 .filter(n -> board.partsOn(n.name()).count() > 1)
-                .sorted(Comparator.comparingDouble(n -> -board.partsOn(n.name())
-                        .mapToDouble(p -> diagnosis.guilt(p.ref()) + (tree.isInput(p.ref()) ? 1 : 0))
-                        .sum()))
+                .sorted(Comparator.comparingDouble(n -> -guiltOn(n.name())))
                 .limit(MOST_LINES)
                 .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
+    }
+
+    /** How likely it is that a net leads to the fault; a port's own nets take what comes in. */
+    private double guiltOn(String net) {
+        return board.partsOn(net)
+                .mapToDouble(p -> diagnosis.guilt(p.ref()) + (tree.isInput(p.ref()) ? 1 : 0))
+                .sum();
     }
 
     /** Nothing is left to measure: the likeliest parts under the microscope. */
@@ -507,6 +519,9 @@ final class Planner {
                         .ifPresent(n -> add(Step.of(Action.IMAGE, n, Reason.WARMTH_FROM_OTHER_SIDE)));
             }
         }
+        if (timeline.current(Warm.class).filter(Warm::nothing).count() >= MOST_COLD) {
+            return;
+        }
         boolean broad = warm.map(w -> w.spreadMm().orElse(0) > 10).orElse(false);
         boolean nothing = timeline.last(Warm.class).map(Warm::nothing).orElse(false);
         boolean oneSideOnly = timeline.all(Warm.class)
@@ -683,9 +698,18 @@ final class Planner {
         if (!removable(h)) {
             return;
         }
+        Optional<String> gate = unmeasuredGate(h.target());
+        if (gate.isPresent()) {
+            // Off because nobody tells it to be on is not open.
+            add(Step.of(Action.READ, gate.get(), Reason.LIKELY_FAULT).how(UNDER_POWER));
+            return;
+        }
         boolean across = timeline.current(Read.class)
                 .anyMatch(r -> r.across().map(h.target()::equals).orElse(false));
-        if (!across) {
+        boolean twoEnds = board.part(h.target())
+                .map(p -> p.pins().stream().map(Pin::net).distinct().count() == 2)
+                .orElse(false);
+        if (!across && twoEnds) {
             add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT).how(ACROSS));
         }
         if (sure) {
@@ -694,6 +718,21 @@ final class Planner {
         if (!looked(h.target())) {
             add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
         }
+    }
+
+    private Optional<String> unmeasuredGate(String ref) {
+        return board.part(ref)
+                .filter(p -> p.kind() == PartKind.MOSFET || p.kind() == PartKind.TRANSISTOR)
+                .flatMap(p -> p.gate()
+                        .map(g -> g.net())
+                        .or(() -> p.pins().stream()
+                                .filter(pin -> pin.name().equalsIgnoreCase("G")
+                                        || pin.name().equalsIgnoreCase("B"))
+                                .map(Pin::net)
+                                .findFirst()))
+                .filter(net -> timeline.current(Read.class)
+                        .noneMatch(r -> r.mode() == ReadMode.VOLTS
+                                && timeline.netOf(r).map(net::equals).orElse(false)));
     }
 
     private void leak(Hypothesis h, boolean sure) {
