@@ -6,7 +6,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
+import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
@@ -142,18 +144,17 @@ final class Planner {
 
     /** Every rail is well and the device is not: the lines, those of the port and of the likeliest chips first. */
     private void lines() {
-        board.nets().stream()
-                .filter(n ->
-                        n.kind() == NetKind.POWER && book.unpowered(n.name()).isEmpty())
-                .max(Comparator.comparingDouble(n -> guiltOn(n.name())))
-                .ifPresent(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
-        board.nets().stream()
-                .filter(n ->
-                        n.kind() == NetKind.SIGNAL && book.unpowered(n.name()).isEmpty())
+        unread(NetKind.SIGNAL)
                 .filter(n -> board.partsOn(n.name()).count() > 1)
-                .sorted(Comparator.comparingDouble(n -> -guiltOn(n.name())))
                 .limit(MOST_LINES)
                 .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
+        unread(NetKind.POWER).limit(1).forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
+    }
+
+    private Stream<Net> unread(NetKind kind) {
+        return board.nets().stream()
+                .filter(n -> n.kind() == kind && book.unpowered(n.name()).isEmpty())
+                .sorted(Comparator.comparingDouble(n -> -guiltOn(n.name())));
     }
 
     /** How likely it is that a net leads to the fault; a port's own nets take what comes in. */
@@ -546,7 +547,12 @@ final class Planner {
             later.forEach(this::add);
             return;
         }
-        String net = nets.contains(rail.orElse("")) ? rail.orElseThrow() : deepest(nets);
+        Optional<String> fed = timeline.current(Inject.class)
+                .reduce((a, b) -> b)
+                .map(Inject::net)
+                .filter(n -> nets.contains(n)
+                        && timeline.current(Warm.class).findAny().isEmpty());
+        String net = fed.orElseGet(() -> nets.contains(rail.orElse("")) ? rail.orElseThrow() : deepest(nets));
         boolean signal = board.net(net).orElseThrow().kind() == NetKind.SIGNAL;
         List<Hypothesis> likely = likely(net);
         Optional<Hypothesis> first = likely.stream().findFirst();

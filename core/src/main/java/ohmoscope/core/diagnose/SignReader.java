@@ -10,7 +10,10 @@ import java.util.Set;
 import ohmoscope.core.board.Expectation;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Range;
+import ohmoscope.core.board.Role;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Sign.Says;
 import ohmoscope.core.diagnose.Sign.Unit;
@@ -53,6 +56,8 @@ final class SignReader {
 
     private final Timeline timeline;
     private final Set<String> batteryNets;
+    /** Lines that a coil joins to a rail which is low by design. */
+    private final Set<String> besideCore = new HashSet<>();
 
     SignReader(Timeline timeline) {
         this.timeline = timeline;
@@ -60,6 +65,26 @@ final class SignReader {
         timeline.tree()
                 .battery()
                 .ifPresent(b -> batteryNets.addAll(timeline.board().powerNets(b)));
+        for (Part part : timeline.board().parts()) {
+            boolean core = timeline.board().role(part) == Role.SERIES
+                    && timeline.board().powerNets(part).stream()
+                            .flatMap(n -> timeline.board().net(n).stream())
+                            .anyMatch(SignReader::lowByDesign);
+            if (core) {
+                part.pins().stream()
+                        .map(Pin::net)
+                        .filter(n -> timeline.board().net(n).orElseThrow().kind() == NetKind.SIGNAL)
+                        .forEach(besideCore::add);
+            }
+        }
+    }
+
+    private static boolean lowByDesign(Net net) {
+        return core(net)
+                || net.expect()
+                        .flatMap(Expectation::ohms)
+                        .map(r -> r.low() < BY_DESIGN_OHMS)
+                        .orElse(false);
     }
 
     List<Sign> read() {
@@ -159,7 +184,10 @@ final class SignReader {
         return value == 0 ? Double.POSITIVE_INFINITY : value == 1 ? BEEP_ALONE_OHMS : value;
     }
 
-    private static Says diode(Net net, double volts) {
+    private Says diode(Net net, double volts) {
+        if (besideCore.contains(net.name()) && volts < BY_DESIGN_DIODE_VOLTS) {
+            return Says.BY_DESIGN;
+        }
         Optional<Range> range = net.expect().flatMap(Expectation::diodeVolts);
         if (Double.isInfinite(volts)) {
             return Says.HIGH;
@@ -180,7 +208,10 @@ final class SignReader {
         return low ? Says.LOW : Says.CLEAR;
     }
 
-    private static Says ohms(Net net, double ohms, boolean continuity) {
+    private Says ohms(Net net, double ohms, boolean continuity) {
+        if (besideCore.contains(net.name()) && ohms < BY_DESIGN_OHMS) {
+            return Says.BY_DESIGN;
+        }
         Optional<Range> range = net.expect().flatMap(Expectation::ohms);
         double least = range.map(Range::low).orElse(core(net) ? 2 * CORE_DEAD_OHMS : 0);
         boolean lowByDesign = least > 0 && least < BY_DESIGN_OHMS;
@@ -200,7 +231,7 @@ final class SignReader {
         if (ohms < DEAD_OHMS && (!lowByDesign || ohms < least * RANGE_SLACK)) {
             return Says.SHORTED;
         }
-        boolean low = range.isPresent() || ohms < LOW_OHMS && net.kind() == NetKind.POWER;
+        boolean low = range.isPresent() || ohms < LOW_OHMS;
         return low ? Says.LOW : Says.CLEAR;
     }
 
@@ -274,7 +305,7 @@ final class SignReader {
     }
 
     /** Above a junction's knee a rail draws what its chips draw, which says little about its resistance. */
-    private static Says notLimited(Net net, double ohms) {
+    private Says notLimited(Net net, double ohms) {
         Says says = ohms(net, ohms, false);
         return says == Says.LOW && ohms > LOW_OHMS ? Says.CLEAR : says;
     }
