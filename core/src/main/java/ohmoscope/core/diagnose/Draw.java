@@ -6,6 +6,7 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PortExpectation;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.circuit.PowerTree;
+import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
@@ -36,6 +37,8 @@ enum Draw {
     private static final double NEGOTIATED_VOLTS = 8;
 
     private static final double SAGGED_SHARE = 0.7;
+    /** Without a cell to charge a device takes what it runs on, and no more. */
+    private static final double RUN_SLACK = 1.2;
 
     /** @return empty when the entry has no current, or is not at a port */
     static Optional<Draw> of(BoardIndex board, PowerTree tree, Power power) {
@@ -77,6 +80,14 @@ enum Draw {
         }
         if (amps <= NOTHING_AMPS) {
             return NONE;
+        }
+        boolean withoutCell = power.battery().map(b -> b != BatteryState.IN).orElse(false);
+        boolean moreThanItRuns = withoutCell
+                && expects.flatMap(PortExpectation::runAmps)
+                        .map(r -> amps > RUN_SLACK * r.high())
+                        .orElse(false);
+        if (moreThanItRuns) {
+            return UNCLEAR;
         }
         boolean first = volts >= FIRST_VOLTS_LOW && volts <= FIRST_VOLTS_HIGH;
         if (first && nominal >= NEGOTIATED_VOLTS && power.from() == PowerSource.CHARGER) {

@@ -307,8 +307,12 @@ final class Planner {
             if (part
                     && action == ChangeAction.REMOVED
                     && timeline.now().absent().contains(culprit)) {
-                boolean leaveOff = repair.leaveOff(board);
-                if (leaveOff) {
+                if (repair.leaveOff(board)) {
+                    // Tried without it: leaving off is not a thing that one does.
+                    if (book.shorted().isEmpty()) {
+                        places();
+                        tried(Optional.of(repair.net()));
+                    }
                     add(Step.of(Action.LEAVE_OFF, culprit, Reason.CLEARED_LEAVE_OFF));
                 }
                 Reason reason = tree.isInput(culprit) ? Reason.PORT_TO_BE_FITTED : Reason.CLEARED_REPLACE;
@@ -505,7 +509,11 @@ final class Planner {
 
     /** Warmth on a part that cannot make it: it comes through from the other side. */
     private void otherSide() {
-        Optional<Warm> warm = timeline.last(Warm.class).filter(w -> !w.nothing());
+        Optional<Warm> last = timeline.current(Warm.class).reduce((a, b) -> b);
+        if (last.isEmpty() || held().isEmpty()) {
+            return;
+        }
+        Optional<Warm> warm = last.filter(w -> !w.nothing());
         Optional<Part> seen = warm.flatMap(Warm::ref).flatMap(board::part);
         Set<String> shorted = Set.copyOf(book.everShorted());
         if (seen.isPresent() && !shorted.isEmpty()) {
@@ -524,7 +532,7 @@ final class Planner {
             return;
         }
         boolean broad = warm.map(w -> w.spreadMm().orElse(0) > 10).orElse(false);
-        boolean nothing = timeline.last(Warm.class).map(Warm::nothing).orElse(false);
+        boolean nothing = last.get().nothing();
         boolean oneSideOnly = timeline.all(Warm.class)
                         .flatMap(w -> w.side().stream())
                         .distinct()
@@ -547,16 +555,17 @@ final class Planner {
             later.forEach(this::add);
             return;
         }
-        Optional<String> fed = timeline.current(Inject.class)
+        Optional<String> lastFed = timeline.current(Inject.class)
                 .reduce((a, b) -> b)
                 .map(Inject::net)
                 .filter(n -> nets.contains(n)
                         && timeline.current(Warm.class).findAny().isEmpty());
-        String net = fed.orElseGet(() -> nets.contains(rail.orElse("")) ? rail.orElseThrow() : deepest(nets));
+        String net = lastFed.orElseGet(() -> nets.contains(rail.orElse("")) ? rail.orElseThrow() : deepest(nets));
         boolean signal = board.net(net).orElseThrow().kind() == NetKind.SIGNAL;
         List<Hypothesis> likely = likely(net);
         Optional<Hypothesis> first = likely.stream().findFirst();
-        boolean pointed = first.map(h -> pointedAt(h.target())).orElse(false);
+        boolean pointed =
+                first.map(h -> pointedAt(h.target()) || several(h.target())).orElse(false);
         if (first.isPresent() && first.get().probability() > ACT_ON && pointed && removable(first.get())) {
             add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
         }
@@ -567,22 +576,25 @@ final class Planner {
             add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
         }
         portOff(net);
-        boolean injected = timeline.current(Inject.class)
-                .anyMatch(i -> i.net().equals(net) && i.volts().isPresent());
-        boolean imaged = timeline.current(Warm.class).findAny().isPresent();
+        Optional<Inject> fed = timeline.current(Inject.class)
+                .filter(i -> i.net().equals(net) && i.volts().isPresent())
+                .reduce((x, y) -> y);
+        Optional<Warm> picture = timeline.current(Warm.class)
+                .filter(w -> fed.isEmpty() || w.seq() > fed.get().seq())
+                .reduce((x, y) -> y);
         if (signal) {
             otherLines(net);
         }
-        if (injected && !imaged) {
+        if (fed.isPresent() && picture.isEmpty()) {
             add(Step.of(Action.IMAGE, net, findWarmth()));
         }
-        if (failures(net) < MOST_FAILED_INJECTIONS) {
+        if (failures(net) < MOST_FAILED_INJECTIONS && (fed.isEmpty() || mayRise(net, fed.get(), picture))) {
             add(injection(net, Reason.SHORTED_INJECT_LOW));
         }
         if (first.isPresent() && !looked(first.get().target())) {
             add(Step.of(Action.LOOK, first.get().target(), Reason.FIRST_LOOK));
         }
-        if (!imaged) {
+        if (picture.isEmpty()) {
             add(Step.of(Action.IMAGE, net, findWarmth()));
         }
         later.forEach(this::add);
@@ -590,6 +602,33 @@ final class Planner {
         if (first.isPresent() && first.get().probability() > ACT_ON && removable(first.get())) {
             add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
         }
+    }
+
+    /** Whether no picture was taken since the last injection. */
+    private boolean notFilmed() {
+        int fed = timeline.last(Inject.class).map(Inject::seq).orElse(0);
+        return timeline.current(Warm.class).noneMatch(w -> w.seq() > fed);
+    }
+
+    /** Where a picture showed nothing, more current may: as long as there is more to give. */
+    private boolean mayRise(String net, Inject fed, Optional<Warm> picture) {
+        boolean cold = picture.map(Warm::nothing).orElse(false);
+        double more = injection(net, Reason.SHORTED_INJECT_LOW).limitAmps().orElse(0);
+        return cold && more > 1.05 * fed.limitAmps().orElse(fed.amps().orElse(0));
+    }
+
+    /** Whether at least two lines that are held down meet in a chip. */
+    private boolean several(String ref) {
+        return board.part(ref)
+                .filter(p -> p.kind() == PartKind.IC)
+                .map(p -> p.pins().stream()
+                                .map(Pin::net)
+                                .distinct()
+                                .filter(n -> board.net(n).orElseThrow().kind() == NetKind.SIGNAL)
+                                .filter(book.pulledDown()::contains)
+                                .count()
+                        >= 2)
+                .orElse(false);
     }
 
     /** A line that is held down: if others of one chip's lines are too, it is the chip that holds them. */
@@ -888,6 +927,14 @@ final class Planner {
     }
 
     private void add(Step step) {
+        boolean underPower = step.action() == Action.READ
+                && step.probe().flatMap(Step.Probe::power).isPresent();
+        if (underPower
+                && !readAlready(step)
+                && timeline.current(Power.class).findAny().isEmpty()) {
+            // What the board draws is seen before anybody measures on it for minutes.
+            add(Step.of(Action.POWER, Reason.FIRST_POWER));
+        }
         if (steps.stream().noneMatch(step::same) && !readAlready(step)) {
             steps.add(step);
         }

@@ -339,6 +339,9 @@ final class PoweredWalk {
                     .filter(n -> !n.equals(line))
                     .findFirst()
                     .orElse(line);
+            if (asked.contains(other)) {
+                continue;
+            }
             if (!volts.containsKey(other)) {
                 volts(other, Reason.RAILS_IN_ORDER);
                 return;

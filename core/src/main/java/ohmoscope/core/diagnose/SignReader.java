@@ -285,7 +285,7 @@ final class SignReader {
         if (shut) {
             says = Says.SHORTED;
         } else if (amps < NO_CURRENT_AMPS) {
-            says = shortedBefore ? Says.NO_CONTACT : ohms(net.get(), ohms, false);
+            says = shortedBefore ? Says.NO_CONTACT : notLimited(net.get(), ohms);
         } else if (intoGround(inject, ohms, lead, before, moment)) {
             says = Says.INTO_GROUND;
         } else {
