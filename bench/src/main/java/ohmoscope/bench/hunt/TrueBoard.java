@@ -530,9 +530,7 @@ final class TrueBoard {
         Set<String> done = new HashSet<>();
         for (String enable : enables) {
             Set<String> line = new HashSet<>(Set.of(enable));
-            board.partsOn(enable)
-                    .filter(p -> p.kind() == PartKind.RESISTOR && has(p.ref()) && !broken(p.ref()))
-                    .forEach(p -> line.addAll(nets(p)));
+            board.partsOn(enable).filter(p -> p.kind() == PartKind.RESISTOR).forEach(p -> line.addAll(nets(p)));
             for (String net : line) {
                 boolean signal = board.net(net).orElseThrow().kind() == NetKind.SIGNAL;
                 boolean driven = board.partsOn(net)

@@ -49,6 +49,8 @@ final class Planner {
 
     /** After so many pictures without warmth another says no more. */
     private static final int MOST_COLD = 3;
+    /** After so many pictures that cannot tell neighbours apart one of them is taken off. */
+    private static final int MOST_PICTURES = 3;
     /** Lines that are named at once. */
     private static final int MOST_LINES = 3;
     /** Below any junction's knee, and little enough for a line's own copper. */
@@ -594,8 +596,14 @@ final class Planner {
         if (first.isPresent() && !looked(first.get().target())) {
             add(Step.of(Action.LOOK, first.get().target(), Reason.FIRST_LOOK));
         }
-        if (picture.isEmpty()) {
+        boolean vague = picture.map(w -> !w.nothing()).orElse(false)
+                && first.map(h -> h.probability() < ACT_ON).orElse(false);
+        long pictures = timeline.current(Warm.class).count();
+        if (picture.isEmpty() || vague && pictures < MOST_PICTURES) {
             add(Step.of(Action.IMAGE, net, findWarmth()));
+        } else if (vague && first.isPresent() && bypass(first.get().target()) && removable(first.get())) {
+            // Equal capacitors side by side: no picture parts them, one that is taken off does.
+            add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
         }
         later.forEach(this::add);
         unplug(net);
@@ -785,14 +793,15 @@ final class Planner {
             return;
         }
         if (sure || h.probability() > ACT_ON && pointedAt(h.target())) {
-            boolean bypass = board.part(h.target())
-                    .map(p -> board.role(p) == Role.BYPASS)
-                    .orElse(false);
-            add(Step.of(bypass ? Action.REMOVE : Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+            add(Step.of(bypass(h.target()) ? Action.REMOVE : Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
         }
         if (!looked(h.target())) {
             add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
         }
+    }
+
+    private boolean bypass(String ref) {
+        return board.part(ref).map(p -> board.role(p) == Role.BYPASS).orElse(false);
     }
 
     /** A chip is blamed last: after its supply, its enable and its output are known. */
