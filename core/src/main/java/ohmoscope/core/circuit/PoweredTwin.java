@@ -212,10 +212,9 @@ public final class PoweredTwin {
             this.known = known;
             this.fromOutside = inputs.stream().anyMatch(i -> !controls.batteryNets.contains(i.net()));
             for (Fault fault : faults) {
-                boolean gone = wiring.part(fault.target())
-                        .map(p -> !state.has(p) || state.renewed().contains(p.ref()))
-                        .orElse(false);
-                if (gone || state.unplugged().contains(fault.target())) {
+                boolean there =
+                        wiring.part(fault.target()).map(p -> fault.in(p, state)).orElse(true);
+                if (!there) {
                     continue;
                 }
                 if (fault instanceof Open open) {

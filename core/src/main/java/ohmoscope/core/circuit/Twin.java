@@ -131,10 +131,7 @@ public final class Twin {
     /** A fault goes with its part: off the board, or new, it is gone. */
     private boolean onBoard(Fault fault, BoardState state) {
         Optional<Part> part = wiring.part(fault.target());
-        return part.map(p -> state.has(p)
-                        && !state.renewed().contains(p.ref())
-                        && !state.unplugged().contains(p.ref()))
-                .orElse(true);
+        return part.map(p -> fault.in(p, state)).orElse(true);
     }
 
     /** The part of the circuit that a probe reaches, with its faults. */

@@ -6,10 +6,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.circuit.BoardState;
+import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.circuit.Twin;
 import ohmoscope.core.evidence.Observation;
@@ -40,6 +42,9 @@ public final class Advisor {
     private static final int MOST_WEIGHED = 40;
     /** An entry that changes the odds by less says nothing. */
     private static final double TELLING = 1.15;
+
+    /** How often a second fault stands beside one that was measured. */
+    private static final double SECOND_FAULT = 0.1;
 
     private static final Set<Hypothesis.Code> WARMING =
             Set.of(Hypothesis.Code.SHORT, Hypothesis.Code.LEAKY, Hypothesis.Code.DAMAGED_PORT);
@@ -116,7 +121,7 @@ public final class Advisor {
         Predictor predictor = new Predictor(board, twin);
         Optional<Mending> mending = Mending.of(timeline, book);
         Timeline open = SecondFault.of(timeline, book, mending);
-        Likelihood likelihood = new Likelihood(open.lastOfEach(), uses, predictor);
+        Likelihood likelihood = new Likelihood(open.lastOfEach(), uses, predictor, Measured.open(timeline, book));
         Diagnosis diagnosis = new Diagnosis(suspected(open, book), likelihood, new Context(open, book, account));
         List<Finding> findings = Findings.of(timeline, book, diagnosis);
         List<Stop> stops = Stops.of(timeline, book, mending);
@@ -216,7 +221,7 @@ public final class Advisor {
         RailBook book = new RailBook(timeline, twin);
         return new Diagnosis(
                 suspected(timeline, book),
-                new Likelihood(timeline, uses, new Predictor(board, twin)),
+                new Likelihood(timeline, uses, new Predictor(board, twin), Measured.open(timeline, book)),
                 new Context(timeline, book, account));
     }
 
@@ -281,6 +286,12 @@ public final class Advisor {
     private List<Suspicion> suspected(Timeline timeline, RailBook book) {
         List<Suspicion> all = new ArrayList<>(suspicions);
         all.addAll(Suspicions.chipsWithLines(board, book.pulledDown()));
+        timeline.now().renewed().stream()
+                .filter(ref -> board.part(ref)
+                        .map(p -> p.kind() == PartKind.IC && timeline.now().has(p))
+                        .orElse(false))
+                .sorted()
+                .forEach(ref -> all.add(Suspicions.asFitted(ref)));
         timeline.all(Look.class)
                 .filter(l -> l.finding() == LookFinding.MISSING)
                 .map(Look::target)
@@ -288,6 +299,20 @@ public final class Advisor {
                 .filter(ref ->
                         board.part(ref).map(p -> p.kind() != PartKind.CONNECTOR).orElse(false))
                 .forEach(ref -> all.add(Suspicions.notFitted(ref)));
-        return all;
+        return beside(all, Measured.open(timeline, book));
+    }
+
+    /** Where a part was measured to be open, it is the fault; another beside it is as rare as two faults are. */
+    private static List<Suspicion> beside(List<Suspicion> all, List<Fault> measured) {
+        if (measured.isEmpty()) {
+            return all;
+        }
+        Set<String> open = measured.stream().map(Fault::target).collect(Collectors.toSet());
+        double sum = all.stream().mapToDouble(Suspicion::prior).sum();
+        return all.stream()
+                .map(s -> s.code() == Hypothesis.Code.OPEN && open.contains(s.target())
+                        ? s.weighed(sum)
+                        : s.weighed(SECOND_FAULT * s.prior()))
+                .toList();
     }
 }

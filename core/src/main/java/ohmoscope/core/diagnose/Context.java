@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Net;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.circuit.BoardState;
@@ -109,11 +110,17 @@ final class Context {
 
     private void follow() {
         Optional<Set<String>> fed = Optional.empty();
+        Optional<String> net = Optional.empty();
         for (Moment moment : timeline.moments()) {
             if (moment.observation() instanceof Inject inject) {
-                fed = board.net(inject.net()).map(n -> book.joinedTo(n.name()));
+                net = board.net(inject.net()).map(Net::name);
+                fed = net.map(book::joinedTo);
             } else if (moment.observation() instanceof Warm warm) {
-                heatings.add(new Heated(warm, moment.state(), fed));
+                heatings.add(new Heated(
+                        warm,
+                        moment.state(),
+                        fed,
+                        net.flatMap(n -> SeriesSide.of(board, book, warm, n, moment.state()))));
             } else if (assembled(moment)) {
                 lastIllSeq = Math.max(lastIllSeq, moment.seq());
             } else if (moment.observation() instanceof Change change && change.action() == ChangeAction.REPLACED) {
@@ -184,7 +191,9 @@ final class Context {
         }
         double ratio = 1;
         for (Heated heated : heatings) {
-            if (heated.state.has(part.get()) && heated.reaches(variant)) {
+            if (heated.side.isPresent()) {
+                ratio *= heated.side.get().of(variant);
+            } else if (heated.state.has(part.get()) && heated.reaches(variant)) {
                 ratio *= heated.warm.nothing() ? cold(heated.warm, part.get()) : warm(heated.warm, part.get());
             }
         }
@@ -192,7 +201,7 @@ final class Context {
     }
 
     /** @param fed the nets joined to the one that was fed before; empty when none was */
-    private record Heated(Warm warm, BoardState state, Optional<Set<String>> fed) {
+    private record Heated(Warm warm, BoardState state, Optional<Set<String>> fed, Optional<SeriesSide> side) {
         boolean reaches(Variant variant) {
             return fed.isEmpty()
                     || variant.faults().stream()

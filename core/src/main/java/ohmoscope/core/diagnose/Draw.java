@@ -26,6 +26,11 @@ enum Draw {
     UNCLEAR;
 
     private static final double NOTHING_AMPS = 0.004;
+    /** What a port's own chips take of a voltage that they have asked for. */
+    private static final double NOTHING_AMPS_AT_HIGH_VOLTAGE = 0.015;
+    /** A device that is off takes less than this from the place of its cell. */
+    private static final double OFF_AMPS = 0.1;
+
     private static final double STUCK_AMPS = 0.16;
     private static final double STUCK_AMPS_AT_HIGH_VOLTAGE = 0.03;
     private static final double EXCESSIVE_AMPS = 3.6;
@@ -78,7 +83,10 @@ enum Draw {
         if (amps >= Math.max(most, 1) || amps > 1.5 && volts < SAGGED_SHARE * Math.min(5, nominal)) {
             return EXCESSIVE;
         }
-        if (amps <= NOTHING_AMPS) {
+        if (leaks(tree, power, expects)) {
+            return EXCESSIVE;
+        }
+        if (amps <= (volts >= NEGOTIATED_VOLTS ? NOTHING_AMPS_AT_HIGH_VOLTAGE : NOTHING_AMPS)) {
             return NONE;
         }
         boolean withoutCell = power.battery().map(b -> b != BatteryState.IN).orElse(false);
@@ -105,6 +113,29 @@ enum Draw {
                 .map(r -> 0.6 * r.low())
                 .orElse(stuck);
         return amps < least ? STUCK : NORMAL;
+    }
+
+    /** A supply in the cell's place, the device not started: whatever flows goes through what should not conduct. */
+    private static boolean leaks(PowerTree tree, Power power, Optional<PortExpectation> expects) {
+        double standby =
+                expects.flatMap(PortExpectation::standbyAmps).map(Range::high).orElse(OFF_AMPS / 3);
+        return power.from() == PowerSource.BENCH
+                && power.state() == DeviceState.OFF
+                && power.port().map(tree::isBattery).orElse(false)
+                && power.amps().orElse(0) > Math.max(OFF_AMPS, 3 * standby);
+    }
+
+    /** Whether a port that should have asked for more stands at a charger's first voltage. */
+    static boolean firstVoltsOnly(BoardIndex board, PowerTree tree, Power power) {
+        Optional<Part> port = power.port()
+                .flatMap(board::part)
+                .or(() -> tree.inputs().stream().findFirst());
+        double volts = power.volts().orElse(0);
+        return power.from() == PowerSource.CHARGER
+                && power.net().isEmpty()
+                && volts >= FIRST_VOLTS_LOW
+                && volts <= FIRST_VOLTS_HIGH
+                && nominal(board, port, port.flatMap(Part::expects)) >= NEGOTIATED_VOLTS;
     }
 
     private static Optional<Range> later(Optional<Range> run, Optional<Range> charge) {

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
@@ -55,9 +56,12 @@ final class Findings {
 
     static List<Finding> of(Timeline timeline, RailBook book, Diagnosis diagnosis) {
         Findings findings = new Findings(timeline, book, diagnosis);
-        book.nets().forEach(findings::rail);
+        Stream.concat(book.nets().stream(), book.netsBefore().stream())
+                .distinct()
+                .forEach(findings::rail);
         findings.draw();
         findings.across();
+        findings.gaps();
         findings.betweenEnds();
         findings.convicted();
         return findings.found;
@@ -105,7 +109,7 @@ final class Findings {
         stillOpen(net, Says.INTO_GROUND).ifPresent(s -> add(Code.INJECTED_INTO_GROUND, s));
         stillOpen(net, Says.NO_CONTACT).ifPresent(s -> add(Code.NO_CONTACT, s));
         if (book.cleared(net)) {
-            add(Code.SHORT_CLEARED, book.unpowered(net).orElseThrow());
+            add(Code.SHORT_CLEARED, book.lastUnpowered(net).orElseThrow());
         } else if (book.remains(net)) {
             add(Code.SHORT_REMAINS, book.unpowered(net).orElseThrow());
         }
@@ -161,7 +165,12 @@ final class Findings {
             Optional<String> port = power.port();
             switch (draw) {
                 case NORMAL -> device(Code.DRAW_NORMAL, port, power.amps(), because);
-                case NONE -> device(Code.DRAW_NONE, port, power.amps(), because);
+                case NONE -> {
+                    device(Code.DRAW_NONE, port, power.amps(), because);
+                    if (Draw.firstVoltsOnly(board, tree, power)) {
+                        device(Code.NO_NEGOTIATION, port, power.volts(), because);
+                    }
+                }
                 case STUCK -> device(Code.DRAW_STUCK, port, power.amps(), because);
                 case NO_NEGOTIATION -> {
                     device(Code.NO_NEGOTIATION, port, power.volts(), because);
@@ -243,6 +252,12 @@ final class Findings {
                 return Optional.empty();
             }
         }
+    }
+
+    private void gaps() {
+        Measured.gaps(timeline, book)
+                .forEach(g ->
+                        once(Finding.part(Code.PART_OPEN, g.part().ref(), OptionalDouble.of(g.volts()), g.because())));
     }
 
     /** Voltage on one side of a series part and none on the other, while the other side is not shorted. */

@@ -37,6 +37,7 @@ import ohmoscope.core.evidence.Observation.ReadMode;
 final class Likelihood {
     private static final double WEAK_OHMS = 500;
 
+    private final List<Fault> given;
     private final Timeline timeline;
     private final BoardIndex board;
     private final Predictor predictor;
@@ -54,7 +55,9 @@ final class Likelihood {
     /** Nets that some reading can see. */
     private final Set<String> probed = new HashSet<>();
 
-    Likelihood(Timeline timeline, NetUses uses, Predictor predictor) {
+    /** @param given faults that were measured: they are there whatever else is */
+    Likelihood(Timeline timeline, NetUses uses, Predictor predictor, List<Fault> given) {
+        this.given = List.copyOf(given);
         this.timeline = timeline;
         this.board = timeline.board();
         this.predictor = predictor;
@@ -69,7 +72,7 @@ final class Likelihood {
         injections();
         powered(uses);
         for (int i = 0; i < questions.size(); i++) {
-            good.add(questions.get(i).of(List.of()));
+            good.add(questions.get(i).of(given));
             powered.set(i, questions.get(i) instanceof PoweredQuestion);
             int index = i;
             questions
@@ -191,9 +194,11 @@ final class Likelihood {
                 asked.or(powered);
             }
         }
+        List<Fault> all = new ArrayList<>(given);
+        all.addAll(faults);
         double sum = allGood;
         for (int i = asked.nextSetBit(0); i >= 0; i = asked.nextSetBit(i + 1)) {
-            sum += questions.get(i).of(faults) - good.get(i);
+            sum += questions.get(i).of(all) - good.get(i);
         }
         return sum;
     }

@@ -42,6 +42,9 @@ final class Planner {
     /** A fault this likely may be acted on, when something was seen or felt on the part itself. */
     private static final double ACT_ON = 0.5;
 
+    /** A capacitor on a shorted rail that shows damage may be lifted sooner: it is cheap, and nothing else shows any. */
+    private static final double LEADS_BY_LOOKS = 0.25;
+
     private static final double ACT_ON_READINGS = 0.7;
     private static final double WORTH_A_LOOK = 0.15;
     /** After so many the meter is asked again. */
@@ -568,7 +571,9 @@ final class Planner {
         Optional<Hypothesis> first = likely.stream().findFirst();
         boolean pointed =
                 first.map(h -> pointedAt(h.target()) || several(h.target())).orElse(false);
-        if (first.isPresent() && first.get().probability() > ACT_ON && pointed && removable(first.get())) {
+        double enough = first.map(h -> bypass(h.target()) && hurt(h.target()) ? LEADS_BY_LOOKS : ACT_ON)
+                .orElse(ACT_ON);
+        if (first.isPresent() && first.get().probability() > enough && pointed && removable(first.get())) {
             add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
         }
         if (first.isPresent()
@@ -632,8 +637,9 @@ final class Planner {
                 .map(p -> p.pins().stream()
                                 .map(Pin::net)
                                 .distinct()
-                                .filter(n -> board.net(n).orElseThrow().kind() == NetKind.SIGNAL)
                                 .filter(book.pulledDown()::contains)
+                                .map(n -> Set.copyOf(book.joinedTo(n)))
+                                .distinct()
                                 .count()
                         >= 2)
                 .orElse(false);
@@ -714,6 +720,10 @@ final class Planner {
             }
         }
         return false;
+    }
+
+    private boolean hurt(String ref) {
+        return timeline.all(Look.class).anyMatch(l -> l.target().equals(ref) && l.finding() != LookFinding.CLEAN);
     }
 
     private boolean looked(String ref) {

@@ -124,10 +124,7 @@ final class Predictor {
     /** A fault goes with its part. */
     static boolean present(Fault fault, BoardState state, BoardIndex board) {
         Optional<Part> part = board.part(fault.target());
-        return part.map(p -> state.has(p)
-                        && !state.renewed().contains(p.ref())
-                        && !state.unplugged().contains(p.ref()))
-                .orElse(true);
+        return part.map(p -> fault.in(p, state)).orElse(true);
     }
 
     private boolean present(Fault fault, BoardState state) {

@@ -16,6 +16,7 @@ import ohmoscope.core.circuit.Twin;
 import ohmoscope.core.diagnose.Sign.Says;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.Power;
 
 /**
  * What is known of each net now, and what was known before the board was changed. A sign holds until something that is
@@ -72,6 +73,11 @@ final class RailBook {
     /** The nets that anything conducts to from this one on the whole board. */
     Set<String> joinedTo(String net) {
         return islands.computeIfAbsent(net, n -> twin.island(n, BoardState.WHOLE));
+    }
+
+    /** The same as the board was. */
+    Set<String> joined(String net, BoardState state) {
+        return twin.island(net, state);
     }
 
     /** Nets that were found shorted at any time. */
@@ -169,7 +175,32 @@ final class RailBook {
 
     boolean cleared(String net) {
         return shortedBefore(net).isPresent()
-                && unpowered(net).map(s -> s.says().notShorted()).orElse(false);
+                && unpowered(net).map(s -> s.says().notShorted()).orElseGet(() -> wasCleared(net));
+    }
+
+    /** The last unpowered word on a net, in this circuit or in one before it. */
+    Optional<Sign> lastUnpowered(String net) {
+        return unpowered(net)
+                .or(() -> before(net).stream().filter(s -> s.says().unpowered()).reduce((a, b) -> b));
+    }
+
+    /** Free when it was last read, and since then things were only put back, after which the device draws as it should. */
+    private boolean wasCleared(String net) {
+        Optional<Sign> last =
+                before(net).stream().filter(s -> s.says().unpowered()).reduce((a, b) -> b);
+        boolean free = last.map(s -> s.says().notShorted()).orElse(false);
+        boolean putBack = free
+                && timeline.all(Change.class)
+                        .filter(c -> c.seq() > last.get().seq())
+                        .noneMatch(c -> c.action() == ChangeAction.REMOVED
+                                || c.action() == ChangeAction.DISCONNECTED
+                                || c.action() == ChangeAction.SEPARATED);
+        return putBack
+                && timeline.current(Power.class)
+                        .reduce((a, b) -> b)
+                        .flatMap(p -> Draw.of(timeline.board(), timeline.tree(), p))
+                        .map(d -> d == Draw.NORMAL)
+                        .orElse(false);
     }
 
     boolean remains(String net) {

@@ -31,7 +31,7 @@ record Repair(String net, Change culprit, List<String> innocent) {
                 continue;
             }
             int lastShort = book.shortedBefore(net).orElseThrow().seq();
-            int free = book.unpowered(net).orElseThrow().seq();
+            int free = book.lastUnpowered(net).orElseThrow().seq();
             Optional<Change> culprit = timeline.all(Change.class)
                     .filter(c -> c.seq() > lastShort && c.seq() < free && takesAway(c.action()))
                     .reduce((a, b) -> b);

@@ -24,4 +24,9 @@ record Suspicion(Hypothesis.Code code, String target, double prior, List<Variant
     static Suspicion unseen(Hypothesis.Code code, String target, double prior) {
         return new Suspicion(code, target, prior, List.of(new Variant(List.of(), 1)));
     }
+
+    /** The same, met more or less often. */
+    Suspicion weighed(double otherPrior) {
+        return new Suspicion(code, target, otherPrior, variants);
+    }
 }

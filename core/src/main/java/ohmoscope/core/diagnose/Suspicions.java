@@ -48,6 +48,9 @@ final class Suspicions {
     /** A chip that takes several of its nets down together. */
     private static final double CHIP_SEVERAL = 0.3;
 
+    /** One new chip in some is no better than the old one, or not well soldered. */
+    private static final double AS_FITTED = 0.12;
+
     private static final double CLAMP = 0.8;
     private static final double SWITCH_SHORT = 0.4;
     private static final double SWITCH_OPEN = 0.35;
@@ -128,6 +131,12 @@ final class Suspicions {
             chips.add(new Suspicion(Code.SHORT, part.ref(), CHIP_SEVERAL, variants));
         }
         return chips;
+    }
+
+    /** A chip that was put in: a dud, or joints that do not hold. */
+    static Suspicion asFitted(String ref) {
+        return new Suspicion(
+                Code.DEAD_CONTROLLER, ref, AS_FITTED, List.of(new Variant(List.of(new Dead(ref, true)), 1)));
     }
 
     /** A place that somebody found empty. */
