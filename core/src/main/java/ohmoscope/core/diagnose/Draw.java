@@ -83,8 +83,9 @@ enum Draw {
         if (amps >= Math.max(most, 1) || amps > 1.5 && volts < SAGGED_SHARE * Math.min(5, nominal)) {
             return EXCESSIVE;
         }
-        if (leaks(tree, power, expects)) {
-            return EXCESSIVE;
+        if (inPlaceOfCell(tree, power)) {
+            // Off, and fed where its cell was: nothing should flow, and what does goes through what should not conduct.
+            return leaks(power, expects) ? EXCESSIVE : NORMAL;
         }
         if (amps <= (volts >= NEGOTIATED_VOLTS ? NOTHING_AMPS_AT_HIGH_VOLTAGE : NOTHING_AMPS)) {
             return NONE;
@@ -115,14 +116,16 @@ enum Draw {
         return amps < least ? STUCK : NORMAL;
     }
 
-    /** A supply in the cell's place, the device not started: whatever flows goes through what should not conduct. */
-    private static boolean leaks(PowerTree tree, Power power, Optional<PortExpectation> expects) {
-        double standby =
-                expects.flatMap(PortExpectation::standbyAmps).map(Range::high).orElse(OFF_AMPS / 3);
+    private static boolean inPlaceOfCell(PowerTree tree, Power power) {
         return power.from() == PowerSource.BENCH
                 && power.state() == DeviceState.OFF
-                && power.port().map(tree::isBattery).orElse(false)
-                && power.amps().orElse(0) > Math.max(OFF_AMPS, 3 * standby);
+                && power.port().map(tree::isBattery).orElse(false);
+    }
+
+    private static boolean leaks(Power power, Optional<PortExpectation> expects) {
+        double standby =
+                expects.flatMap(PortExpectation::standbyAmps).map(Range::high).orElse(OFF_AMPS / 3);
+        return power.amps().orElse(0) > Math.max(OFF_AMPS, 3 * standby);
     }
 
     /** Whether a port that should have asked for more stands at a charger's first voltage. */

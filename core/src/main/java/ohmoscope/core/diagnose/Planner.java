@@ -122,6 +122,8 @@ final class Planner {
         pair();
         remains();
         otherSide();
+        measuredOpen();
+        hurtPort();
         shorted();
         if (held().isEmpty()) {
             leading(ACT_ON);
@@ -509,6 +511,29 @@ final class Planner {
                     .filter(ref -> !tree.isInput(ref))
                     .distinct()
                     .forEach(ref -> later.add(Step.of(Action.FIT, ref, Reason.INNOCENT_FIT_BACK)));
+        }
+    }
+
+    /** What Ohm's law says is open is renewed, whatever else is wrong. */
+    private void measuredOpen() {
+        for (Measured.Gap gap : Measured.gaps(timeline, book)) {
+            String ref = gap.part().ref();
+            if (!looked(ref)) {
+                add(Step.of(Action.LOOK, ref, Reason.LIKELY_FAULT));
+            }
+            add(Step.of(Action.REPLACE, ref, Reason.LIKELY_FAULT));
+        }
+    }
+
+    /** A port with a pin out of place goes before a chip behind it is blamed for what that pin may do. */
+    private void hurtPort() {
+        if (!held().isEmpty()) {
+            tree.inputs().stream()
+                    .map(Part::ref)
+                    .filter(ref -> hurt(ref)
+                            && !timeline.now().absent().contains(ref)
+                            && !timeline.now().renewed().contains(ref))
+                    .forEach(ref -> add(Step.of(Action.REMOVE, ref, Reason.VISIBLY_HURT)));
         }
     }
 

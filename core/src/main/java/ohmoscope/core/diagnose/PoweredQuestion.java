@@ -36,6 +36,7 @@ final class PoweredQuestion implements Question {
 
     private static final double MOST_LOGIC_VOLTS = 5.2;
     private static final double GATE_RIGHT = 0.85;
+    private static final double UNASKED_SHARE = 0.6;
 
     private final Fed fed;
     private final Map<String, Double> known;
@@ -45,13 +46,24 @@ final class PoweredQuestion implements Question {
     private final PowerTree tree;
     private final NetUses uses;
     private final List<Level> levels = new ArrayList<>();
-    private final List<Draw> draws = new ArrayList<>();
+    private final List<Drawn> draws = new ArrayList<>();
 
     /**
      * @param to the reference, where it is not ground
      * @param askedFor whether every enable on the way was measured to be active
      */
     private record Level(String net, Optional<String> to, double volts, NetKind kind, boolean askedFor) {}
+
+    /** @param firstVolts whether the charger stayed at its first voltage */
+    private record Drawn(Draw draw, boolean firstVolts) {
+        double probability(Regime regime) {
+            double p = Regime.probability(draw, regime);
+            // A port that is never let in takes nothing and asks for nothing: either word is right.
+            return draw == Draw.NONE && firstVolts
+                    ? UNASKED_SHARE * Regime.probability(Draw.NO_NEGOTIATION, regime) + (1 - UNASKED_SHARE) * p
+                    : p;
+        }
+    }
 
     /** @param known levels at gates of small transistors, measured in the same circuit */
     PoweredQuestion(
@@ -87,7 +99,7 @@ final class PoweredQuestion implements Question {
     void add(Power power) {
         Draw.of(board, tree, power)
                 .filter(d -> d != Draw.UNCLEAR && power.from() != PowerSource.BATTERY)
-                .ifPresent(draws::add);
+                .ifPresent(d -> draws.add(new Drawn(d, Draw.firstVoltsOnly(board, tree, power))));
     }
 
     @Override
@@ -106,8 +118,8 @@ final class PoweredQuestion implements Question {
         }
         if (!draws.isEmpty()) {
             Regime regime = regime(inputs, powered, faults);
-            for (Draw draw : draws) {
-                sum += Math.log(Regime.probability(draw, regime));
+            for (Drawn drawn : draws) {
+                sum += Math.log(drawn.probability(regime));
             }
         }
         return sum;

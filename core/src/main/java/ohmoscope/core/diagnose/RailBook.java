@@ -204,6 +204,18 @@ final class RailBook {
     }
 
     boolean remains(String net) {
-        return shortedBefore(net).isPresent() && shorted(net);
+        return shorted(net) && (shortedBefore(net).isPresent() || shortedThroughRemoval(net));
+    }
+
+    /** Read shorted, something was taken off that the net has nothing to do with, and it read shorted again. */
+    private boolean shortedThroughRemoval(String net) {
+        List<Integer> shorts = now(net).stream()
+                .filter(s -> s.says() == Says.SHORTED)
+                .map(Sign::seq)
+                .toList();
+        return !shorts.isEmpty()
+                && timeline.all(Change.class)
+                        .filter(c -> c.action() == ChangeAction.REMOVED || c.action() == ChangeAction.SEPARATED)
+                        .anyMatch(c -> c.seq() > shorts.get(0) && c.seq() < shorts.get(shorts.size() - 1));
     }
 }
