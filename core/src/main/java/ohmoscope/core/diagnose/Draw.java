@@ -25,7 +25,7 @@ enum Draw {
     /** Something flows, but it says neither good nor bad. */
     UNCLEAR;
 
-    private static final double NOTHING_AMPS = 0.004;
+    static final double NOTHING_AMPS = 0.004;
     /** What a port's own chips take of a voltage that they have asked for. */
     private static final double NOTHING_AMPS_AT_HIGH_VOLTAGE = 0.015;
     /** A device that is off takes less than this from the place of its cell. */
@@ -87,7 +87,8 @@ enum Draw {
             // Off, and fed where its cell was: nothing should flow, and what does goes through what should not conduct.
             return leaks(power, expects) ? EXCESSIVE : NORMAL;
         }
-        if (amps <= (volts >= NEGOTIATED_VOLTS ? NOTHING_AMPS_AT_HIGH_VOLTAGE : NOTHING_AMPS)) {
+        boolean waiting = volts >= NEGOTIATED_VOLTS && power.state() == DeviceState.OFF;
+        if (amps <= (waiting ? NOTHING_AMPS_AT_HIGH_VOLTAGE : NOTHING_AMPS)) {
             return NONE;
         }
         boolean withoutCell = power.battery().map(b -> b != BatteryState.IN).orElse(false);
