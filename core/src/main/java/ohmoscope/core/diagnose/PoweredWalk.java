@@ -87,18 +87,17 @@ final class PoweredWalk {
     }
 
     private void walk() {
-        for (String rail : rails()) {
-            switch (state(rail)) {
-                case UNKNOWN -> {
-                    volts(rail, Reason.RAILS_IN_ORDER);
-                    return;
-                }
-                case ABSENT -> {
-                    missing(rail);
-                    return;
-                }
-                case PRESENT -> {}
-            }
+        List<String> rails = rails();
+        Optional<String> absent =
+                rails.stream().filter(r -> state(r) == State.ABSENT).findFirst();
+        Optional<String> unknown =
+                rails.stream().filter(r -> state(r) == State.UNKNOWN).findFirst();
+        // What is known to be missing comes before what nobody has asked for, but for the main rail.
+        boolean mainFirst = unknown.filter(r -> r.equals(rails.get(0))).isPresent();
+        if (absent.isPresent() && !mainFirst) {
+            missing(absent.get());
+        } else {
+            unknown.ifPresent(r -> volts(r, Reason.RAILS_IN_ORDER));
         }
     }
 
@@ -329,36 +328,41 @@ final class PoweredWalk {
         if (!asked.add(line)) {
             return;
         }
+        for (Part resistor : resistors(line)) {
+            // High on one side of a resistor and low on the other: the resistor, or what holds the line down.
+            if (volts.getOrDefault(otherEnd(resistor, line), 0.0) > ACTIVE_VOLTS
+                    && acrossOf(resistor.ref()).isEmpty()) {
+                across(resistor.ref());
+                return;
+            }
+        }
         if (unread(line)) {
             steps.add(Step.of(Action.READ, line, Reason.RAILS_IN_ORDER));
             return;
         }
         for (Part resistor : resistors(line)) {
-            String other = resistor.pins().stream()
-                    .map(Pin::net)
-                    .filter(n -> !n.equals(line))
-                    .findFirst()
-                    .orElse(line);
+            String other = otherEnd(resistor, line);
             if (asked.contains(other)) {
                 continue;
             }
             if (!volts.containsKey(other)) {
                 volts(other, Reason.RAILS_IN_ORDER);
-                return;
+            } else if (volts.get(other) > ACTIVE_VOLTS) {
+                name(resistor);
+            } else {
+                driven(other);
             }
-            if (volts.get(other) > ACTIVE_VOLTS) {
-                Optional<Read> across = acrossOf(resistor.ref());
-                if (across.isEmpty()) {
-                    across(resistor.ref());
-                } else {
-                    name(resistor);
-                }
-                return;
-            }
-            driven(other);
             return;
         }
         drivers(line);
+    }
+
+    private static String otherEnd(Part resistor, String line) {
+        return resistor.pins().stream()
+                .map(Pin::net)
+                .filter(n -> !n.equals(line))
+                .findFirst()
+                .orElse(line);
     }
 
     private void drivers(String line) {
