@@ -401,7 +401,7 @@ final class Planner {
                 });
         open.filter(Mending::readsWell).ifPresent(m -> {
             places();
-            if (m.proven()) {
+            if (m.proven() && m.runs()) {
                 add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
             } else {
                 tried(Optional.empty());

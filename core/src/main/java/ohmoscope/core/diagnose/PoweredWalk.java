@@ -109,7 +109,7 @@ final class PoweredWalk {
         tree.feeds().values().stream()
                 .flatMap(List::stream)
                 .filter(f -> f.kind() == Kind.CONVERTS)
-                .sorted(unasked.thenComparing(f -> tree.pathTo(f.to()).size()))
+                .sorted(unasked.thenComparing(f -> tree.pathTo(f.to()).size()).thenComparing(Feed::to))
                 .map(Feed::to)
                 .filter(n -> !ofBattery(n))
                 .forEach(outs::add);

@@ -1,0 +1,168 @@
+package ohmoscope.core.diagnose;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import ohmoscope.core.PowerFixtures;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.evidence.EntryLine;
+import ohmoscope.core.evidence.Observation;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** What comes next after typed evidence, on the board between a jack and a core. Entries are parted by semicolons. */
+class WayOnTest {
+    private static final Board BOARD = PowerFixtures.board();
+    private static final String LOOKED = "look J1 clean;VMAIN d .43;charger J1 12V 0.02A flat on;";
+
+    private final Advisor advisor = new Advisor(BOARD);
+
+    private Advice advice(String lines) {
+        EntryLine line = new EntryLine(BOARD);
+        List<Observation> entries = new ArrayList<>();
+        for (String one : lines.split(";")) {
+            EntryLine.Parsed parsed = line.parse(one.trim(), entries.size() + 1);
+            assertThat(parsed).as(one).isInstanceOf(EntryLine.Parsed.Entry.class);
+            entries.add(((EntryLine.Parsed.Entry) parsed).observation());
+        }
+        return advisor.advise(Optional.empty(), "does not start", entries);
+    }
+
+    private static String words(Step step) {
+        String across = step.probe().map(p -> p.across() ? "across " : "").orElse("");
+        String mode = step.probe()
+                .flatMap(Step.Probe::mode)
+                .map(m -> " " + m.name().toLowerCase(Locale.ROOT))
+                .orElse("");
+        return (step.action().name().toLowerCase(Locale.ROOT) + " " + across
+                        + step.target().orElse("") + mode)
+                .trim();
+    }
+
+    private List<String> next(String lines) {
+        return advice(lines).next().stream().map(WayOnTest::words).toList();
+    }
+
+    /** A dead board whose rails read well is walked in volts, from the main rail to the part that stops the voltage. */
+    @ParameterizedTest
+    @CsvSource({
+        "'', read VMAIN volts",
+        "VMAIN v 12 charger, read V3 volts",
+        "VMAIN v 0 charger, read across F1 ohms",
+        "VMAIN v 0 charger;VIN v 12 charger, read AG volts",
+        "VMAIN v 12 charger;V3 v 0 charger, read V3",
+        "VMAIN v 12 charger;V3 v 0 charger;V3 d .42, read EN3 volts",
+        "VMAIN v 12 charger;V3 v 0 charger;V3 d .42;EN3 v 3.3 charger, replace U1",
+        "VMAIN v 12 charger;V3 v 0 charger;V3 d .42;EN3 v 0 charger, read EN3"
+    })
+    void isWalkedInVolts(String measured, String first) {
+        assertThat(next(LOOKED + measured)).first().isEqualTo(first);
+    }
+
+    @Test
+    void aChipWithAllItNeedsIsNamedAndLeads() {
+        Advice advice =
+                advice(LOOKED + "VMAIN v 12 charger;V3 v 0 charger;V3 d .42;EN3 v 3.3 charger;EN3 d .5;look U1 clean");
+
+        assertThat(advice.leading()).hasValueSatisfying(h -> {
+            assertThat(h.code()).isEqualTo(Hypothesis.Code.DEAD_CONTROLLER);
+            assertThat(h.target()).isEqualTo("U1");
+        });
+    }
+
+    @Test
+    void aRailOfAFewOhmsIsFedAndFilmedToo() {
+        assertThat(next("look J1 clean;V3 ohm 3")).first().isEqualTo("inject V3");
+        assertThat(next("look J1 clean;V3 ohm 3;inj V3 1V 2A 1V 0.3A")).first().isEqualTo("image V3");
+    }
+
+    /** Ohm's law says so: eleven volts across twenty milliohms through which nothing flows. */
+    @Test
+    void aFuseWithVoltsAcrossItIsOpenWhateverIsLikely() {
+        Advice advice = advice("charger J1 12V 0A flat;VBUS v 12 charger;VIN v 1 charger");
+
+        assertThat(advice.findings())
+                .anyMatch(f -> f.code() == Finding.Code.PART_OPEN
+                        && f.place().filter("F1"::equals).isPresent());
+        assertThat(advice.leading().map(Hypothesis::target)).hasValue("F1");
+        assertThat(advice.next().stream().map(WayOnTest::words)).contains("replace F1");
+    }
+
+    @Test
+    void theTwoEndsOfAFuseThatReadApartInDiodeModeAreNotJoined() {
+        Advice advice = advice("VBUS d 1.6;VIN d .02");
+
+        assertThat(advice.findings())
+                .anyMatch(f -> f.code() == Finding.Code.PART_OPEN
+                        && f.place().filter("F1"::equals).isPresent());
+    }
+
+    /** Power goes in before anybody says that a repair is proven, and only once the place is filled. */
+    @Test
+    void nothingIsProvenBeforeThePlaceIsFilledAndPowerWasTried() {
+        String freed = "V3 ohm 0.3;removed J3;V3 d .42";
+
+        assertThat(next(freed)).startsWith("replace J3", "power", "prove V3");
+        assertThat(next("V3 ohm 0.3;removed C5;V3 d .42;replaced C5"))
+                .filteredOn(step -> !step.equals("cool"))
+                .startsWith("power", "prove");
+    }
+
+    /** The short is gone and the device is ill still: what told of the short speaks no more. */
+    @Test
+    void aSecondFaultIsHuntedOnceTheFirstIsClosed() {
+        String first = "dead;V3 ohm 0.3;removed C5;V3 d .42;replaced C5;";
+        Advice before = advice(first);
+        Advice after =
+                advice(first + "charger J1 12V 0.02A flat on;VMAIN v 0 charger;VIN v 12 charger;AG v 13 charger");
+
+        assertThat(before.leading().map(Hypothesis::target)).hasValue("C5");
+        assertThat(after.hypotheses().stream().limit(2).map(Hypothesis::target)).contains("Q1");
+        assertThat(after.hypotheses()).filteredOn(h -> h.target().equals("C5")).allMatch(h -> h.probability() < 0.05);
+    }
+
+    @Test
+    void anInjectionThatNobodyAnswersIsTriedTwiceAndThenTheMeterIsAsked() {
+        String failed = "look J1 clean;V3 ohm 0.3;inj V3 1V 2A 1V 0A";
+
+        assertThat(next(failed)).first().isEqualTo("inject V3");
+        assertThat(next(failed + ";inj V3 1V 2A 1V 0A"))
+                .doesNotContain("inject V3")
+                .contains("read V3");
+    }
+
+    @Test
+    void whileSomethingIsWrongThereIsAlwaysAWayOn() {
+        StringBuilder said = new StringBuilder("dead;" + LOOKED);
+        for (int i = 0; i < 25; i++) {
+            List<Step> next = advice(said.substring(0, said.length() - 1)).next();
+            assertThat(next).as(said.toString()).isNotEmpty();
+            Step step = next.get(0);
+            assertThat(step.action()).as("after " + said).isNotEqualTo(Action.PROVE);
+            String target = step.target().orElse("");
+            String entry = switch (step.action()) {
+                case LOOK -> "look " + target + " clean";
+                case READ ->
+                    step.probe().flatMap(Step.Probe::power).isPresent()
+                            ? target + " v "
+                                    + BOARD.net(target)
+                                            .orElseThrow()
+                                            .nominalVolts()
+                                            .orElse(3.3) + " charger"
+                            : step.probe().map(Step.Probe::across).orElse(false)
+                                    ? "across " + target + " ohm 0.1"
+                                    : target + " d .45";
+                default -> "";
+            };
+            if (entry.isEmpty()) {
+                return;
+            }
+            said.append(entry).append(';');
+        }
+    }
+}
