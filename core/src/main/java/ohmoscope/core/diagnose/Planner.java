@@ -340,7 +340,7 @@ final class Planner {
     private void places() {
         for (String ref : timeline.now().absent()) {
             Optional<Part> part = board.part(ref);
-            if (part.isEmpty() || part.get().kind() == PartKind.CAPACITOR && board.role(part.get()) == Role.BYPASS) {
+            if (part.isEmpty() || bypass(ref) && hasSibling(part.get())) {
                 continue;
             }
             boolean bad = diagnosis.guilt(ref) > ACT_ON || pointedAt(ref);
@@ -353,11 +353,32 @@ final class Planner {
         }
     }
 
+    private boolean hasSibling(Part capacitor) {
+        return board.powerNets(capacitor).stream()
+                .flatMap(board::partsOn)
+                .anyMatch(p -> bypass(p.ref())
+                        && !p.ref().equals(capacitor.ref())
+                        && timeline.now().has(p));
+    }
+
+    /** Nothing is proven while the rails that everything hangs on were never read. */
+    private void rails() {
+        Stream.concat(
+                        tree.inputs().stream().limit(1).flatMap(p -> board.powerNets(p).stream()),
+                        Stream.of(tree.mainRail()))
+                .filter(n -> board.net(n).isPresent()
+                        && book.lastUnpowered(n).isEmpty()
+                        && timeline.now().absent().isEmpty())
+                .limit(1)
+                .forEach(n -> add(Step.of(Action.READ, n, Reason.PROVE_REPAIR)));
+    }
+
     /** Power first, as it can show that something else is wrong; a device whose draw is right may be proven. */
     private void tried(Optional<String> net) {
         Step prove = net.map(n -> Step.of(Action.PROVE, n, Reason.PROVE_REPAIR))
                 .orElseGet(() -> Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         if (drawsWell()) {
+            rails();
             add(prove);
         } else if (timeline.current(Power.class).findAny().isEmpty()) {
             add(Step.of(Action.POWER, Reason.PROVE_REPAIR));
