@@ -115,10 +115,10 @@ final class Planner {
         battery();
         failedInjection();
         overNominal();
+        notPluggedBack();
         cleared();
         mending();
         notProven();
-        notPluggedBack();
         pair();
         remains();
         otherSide();
