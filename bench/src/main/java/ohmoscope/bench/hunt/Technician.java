@@ -118,13 +118,13 @@ final class Technician {
             case READ -> read(step, target);
             case INJECT ->
                 inject(target, step.setVolts().orElse(1), step.limitAmps().orElse(2));
-            case IMAGE, FLIP -> image(step.action() == Step.Action.FLIP);
+            case IMAGE, FLIP -> image();
             case REMOVE -> remove(target);
             case REPLACE -> replace(target);
             case FIT -> fit(target);
             case DISCONNECT, SEPARATE -> disconnect(target);
             case CHECK_FITTED -> connect(target);
-            case POWER -> power(step);
+            case POWER -> power();
             case COOL -> spend(3);
             case LEAVE_OFF, PROVE, COMPARE_GOOD_BOARD, STOP -> spend(1);
         };
@@ -266,7 +266,7 @@ final class Technician {
         }
     }
 
-    private boolean power(Step step) {
+    private boolean power() {
         Optional<String> port = port();
         if (port.isEmpty()) {
             return false;
@@ -319,7 +319,7 @@ final class Technician {
         return spend(4);
     }
 
-    private boolean image(boolean other) {
+    private boolean image() {
         if (feeding.isEmpty()) {
             return false;
         }
@@ -330,7 +330,7 @@ final class Technician {
                 fed.faultWatts().entrySet().stream().max(Map.Entry.comparingByValue());
         double watts = hottest.map(Map.Entry::getValue).orElse(0.0);
         Optional<Part> part = hottest.flatMap(h -> board.part(h.getKey()));
-        boolean seen = part.isPresent() && watts > (other ? SEEN_BY_CAMERA_WATTS : SEEN_BY_CAMERA_WATTS);
+        boolean seen = part.isPresent() && watts > SEEN_BY_CAMERA_WATTS;
         if (!seen) {
             entries.add(new Warm(
                     seq(),

@@ -172,10 +172,6 @@ final class TrueBoard {
         return Set.copyOf(unplugged);
     }
 
-    Set<String> absent() {
-        return Set.copyOf(absent);
-    }
-
     private List<Defect> present() {
         return hidden.defects().stream()
                 .filter(d -> has(d.ref()) && !renewed.contains(d.ref()))

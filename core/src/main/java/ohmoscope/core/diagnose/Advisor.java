@@ -20,7 +20,6 @@ import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Read;
-import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.evidence.Observation.WarmthMeans;
 
@@ -111,7 +110,7 @@ public final class Advisor {
                 new Survey(List.of()),
                 book.inForce(),
                 book.outdated(),
-                volts(timeline),
+                timeline.volts(),
                 timeline.now(),
                 mending,
                 Optional.of(String.valueOf(why.getMessage())));
@@ -121,7 +120,7 @@ public final class Advisor {
         Predictor predictor = new Predictor(board, twin);
         Optional<Mending> mending = Mending.of(timeline, book);
         Timeline open = SecondFault.of(timeline, book, mending);
-        Likelihood likelihood = new Likelihood(open.lastOfEach(), uses, predictor, Measured.open(timeline, book));
+        Likelihood likelihood = new Likelihood(open.lastOfEach(), uses, predictor, Measured.open(book));
         Diagnosis diagnosis = new Diagnosis(suspected(open, book), likelihood, new Context(open, book, account));
         List<Finding> findings = Findings.of(timeline, book, diagnosis);
         List<Stop> stops = Stops.of(timeline, book, mending);
@@ -141,20 +140,10 @@ public final class Advisor {
                 survey,
                 book.inForce(),
                 book.outdated(),
-                volts(timeline),
+                timeline.volts(),
                 timeline.now(),
                 mending,
                 Optional.empty());
-    }
-
-    private static Map<String, Double> volts(Timeline timeline) {
-        Map<String, Double> volts = new HashMap<>();
-        timeline.current(Read.class)
-                .filter(r -> r.mode() == ReadMode.VOLTS && r.across().isEmpty() && r.to().isEmpty())
-                .filter(r -> r.value().isPresent())
-                .forEach(r -> timeline.netOf(r)
-                        .ifPresent(net -> volts.put(net, r.value().getAsDouble())));
-        return volts;
     }
 
     /** Where the probe was last. */
@@ -221,7 +210,7 @@ public final class Advisor {
         RailBook book = new RailBook(timeline, twin);
         return new Diagnosis(
                 suspected(timeline, book),
-                new Likelihood(timeline, uses, new Predictor(board, twin), Measured.open(timeline, book)),
+                new Likelihood(timeline, uses, new Predictor(board, twin), Measured.open(book)),
                 new Context(timeline, book, account));
     }
 
@@ -299,7 +288,7 @@ public final class Advisor {
                 .filter(ref ->
                         board.part(ref).map(p -> p.kind() != PartKind.CONNECTOR).orElse(false))
                 .forEach(ref -> all.add(Suspicions.notFitted(ref)));
-        return beside(all, Measured.open(timeline, book));
+        return beside(all, Measured.open(book));
     }
 
     /** Where a part was measured to be open, it is the fault; another beside it is as rare as two faults are. */

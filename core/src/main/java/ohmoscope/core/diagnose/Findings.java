@@ -258,7 +258,7 @@ final class Findings {
     }
 
     private void gaps() {
-        Measured.gaps(timeline, book)
+        book.gaps()
                 .forEach(g ->
                         once(Finding.part(Code.PART_OPEN, g.part().ref(), OptionalDouble.of(g.volts()), g.because())));
     }

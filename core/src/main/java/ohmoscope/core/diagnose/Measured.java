@@ -36,8 +36,8 @@ final class Measured {
      */
     record Gap(Part part, double volts, List<Integer> because) {}
 
-    static List<Fault> open(Timeline timeline, RailBook book) {
-        return gaps(timeline, book).stream()
+    static List<Fault> open(RailBook book) {
+        return book.gaps().stream()
                 .map(g -> (Fault) new Fault.Open(g.part.ref()))
                 .toList();
     }

@@ -66,11 +66,6 @@ final class Planner {
     /** At the rail's own voltage the limit is what protects. */
     private static final double LIMIT_AT_RAIL_AMPS = 1.0;
 
-    private static final Step.Probe ACROSS = new Step.Probe(Optional.of(ReadMode.OHMS), true, Optional.empty(), false);
-
-    private static final Step.Probe UNDER_POWER =
-            new Step.Probe(Optional.of(ReadMode.VOLTS), false, Optional.of(PowerSource.CHARGER), false);
-
     private final Timeline timeline;
     private final BoardIndex board;
     private final PowerTree tree;
@@ -498,7 +493,7 @@ final class Planner {
                 .filter(n -> book.powered(n).isEmpty())
                 .limit(2)
                 .forEach(n ->
-                        add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER).how(UNDER_POWER)));
+                        add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER).how(Step.Probe.UNDER_POWER)));
         tree.inputs().stream()
                 .map(Part::ref)
                 .filter(ref -> !looked(ref))
@@ -537,7 +532,7 @@ final class Planner {
 
     /** What Ohm's law says is open is renewed, whatever else is wrong. */
     private void measuredOpen() {
-        for (Measured.Gap gap : Measured.gaps(timeline, book)) {
+        for (Measured.Gap gap : book.gaps()) {
             String ref = gap.part().ref();
             if (!looked(ref)) {
                 add(Step.of(Action.LOOK, ref, Reason.LIKELY_FAULT));
@@ -661,12 +656,6 @@ final class Planner {
         if (first.isPresent() && first.get().probability() > ACT_ON && removable(first.get())) {
             add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
         }
-    }
-
-    /** Whether no picture was taken since the last injection. */
-    private boolean notFilmed() {
-        int fed = timeline.last(Inject.class).map(Inject::seq).orElse(0);
-        return timeline.current(Warm.class).noneMatch(w -> w.seq() > fed);
     }
 
     /** Where a picture showed nothing, more current may: as long as there is more to give. */
@@ -810,7 +799,7 @@ final class Planner {
         Optional<String> gate = unmeasuredGate(h.target());
         if (gate.isPresent()) {
             // Off because nobody tells it to be on is not open.
-            add(Step.of(Action.READ, gate.get(), Reason.LIKELY_FAULT).how(UNDER_POWER));
+            add(Step.of(Action.READ, gate.get(), Reason.LIKELY_FAULT).how(Step.Probe.UNDER_POWER));
             return;
         }
         boolean across = timeline.current(Read.class)
@@ -819,7 +808,7 @@ final class Planner {
                 .map(p -> p.pins().stream().map(Pin::net).distinct().count() == 2)
                 .orElse(false);
         if (!across && twoEnds) {
-            add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT).how(ACROSS));
+            add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT).how(Step.Probe.ACROSS));
         }
         if (sure) {
             add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
@@ -875,7 +864,7 @@ final class Planner {
         asked.stream()
                 .limit(2)
                 .forEach(n ->
-                        add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER).how(UNDER_POWER)));
+                        add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER).how(Step.Probe.UNDER_POWER)));
         if (sure && asked.isEmpty() && removable(h)) {
             add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
         } else if (!looked(h.target())) {
@@ -890,13 +879,13 @@ final class Planner {
     }
 
     private void enable(Hypothesis h) {
-        add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT).how(UNDER_POWER));
+        add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT).how(Step.Probe.UNDER_POWER));
         board.partsOn(h.target())
                 .filter(p ->
                         p.kind() == PartKind.RESISTOR || p.kind() == PartKind.TRANSISTOR || board.role(p) == Role.DRIVE)
                 .limit(1)
                 .forEach(p ->
-                        add(Step.of(Action.READ, p.ref(), Reason.LIKELY_FAULT).how(ACROSS)));
+                        add(Step.of(Action.READ, p.ref(), Reason.LIKELY_FAULT).how(Step.Probe.ACROSS)));
     }
 
     private void port(Hypothesis h, boolean sure) {
@@ -918,11 +907,9 @@ final class Planner {
 
     private void healthy() {
         boolean ran = timeline.last(Run.class).map(r -> r.finding().well()).orElse(false);
-        boolean powered = timeline.current(Power.class).findAny().isPresent()
-                || timeline.current(Read.class).anyMatch(r -> r.power().isPresent());
         if (ran) {
             add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
-        } else if (!powered) {
+        } else if (!powered()) {
             add(Step.of(Action.POWER, Reason.FIRST_POWER));
         } else if (findings.stream().noneMatch(Finding::wrong)) {
             add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));

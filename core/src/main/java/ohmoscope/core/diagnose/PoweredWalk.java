@@ -2,7 +2,6 @@ package ohmoscope.core.diagnose;
 
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -24,9 +23,7 @@ import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
-import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
-import ohmoscope.core.evidence.Observation.ReadMode;
 
 /**
  * A board whose rails are free and that does not start, in volts: to the first rail that is missing, halving the way to
@@ -40,15 +37,11 @@ final class PoweredWalk {
 
     private static final double GATE_SHARE = 0.3;
 
-    private static final Step.Probe VOLTS =
-            new Step.Probe(Optional.of(ReadMode.VOLTS), false, Optional.of(PowerSource.CHARGER), false);
-    private static final Step.Probe ACROSS = new Step.Probe(Optional.of(ReadMode.OHMS), true, Optional.empty(), false);
-
     private final Timeline timeline;
     private final BoardIndex board;
     private final PowerTree tree;
     private final RailBook book;
-    private final Map<String, Double> volts = new HashMap<>();
+    private final Map<String, Double> volts;
     private final List<Step> steps = new ArrayList<>();
     /** Lines that were asked about on the way here: who drives whom may go in a ring. */
     private final Set<String> asked = new LinkedHashSet<>();
@@ -58,11 +51,7 @@ final class PoweredWalk {
         this.board = timeline.board();
         this.tree = timeline.tree();
         this.book = book;
-        timeline.current(Read.class)
-                .filter(r -> r.mode() == ReadMode.VOLTS && r.across().isEmpty() && r.to().isEmpty())
-                .filter(r -> r.value().isPresent())
-                .forEach(r ->
-                        timeline.netOf(r).ifPresent(n -> volts.put(n, r.value().getAsDouble())));
+        this.volts = timeline.volts();
     }
 
     /** @return what to do next, most telling first; empty where every rail that can be asked for stands */
@@ -397,11 +386,11 @@ final class PoweredWalk {
     }
 
     private void volts(String net, Reason reason) {
-        steps.add(Step.of(Action.READ, net, reason).how(VOLTS));
+        steps.add(Step.of(Action.READ, net, reason).how(Step.Probe.UNDER_POWER));
     }
 
     private void across(String ref) {
-        steps.add(Step.of(Action.READ, ref, Reason.LIKELY_FAULT).how(ACROSS));
+        steps.add(Step.of(Action.READ, ref, Reason.LIKELY_FAULT).how(Step.Probe.ACROSS));
     }
 
     private void unlessLooked(String ref) {

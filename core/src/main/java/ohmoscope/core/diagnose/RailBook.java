@@ -31,6 +31,8 @@ final class RailBook {
 
     private final Map<String, Set<String>> islands = new HashMap<>();
 
+    private Optional<List<Measured.Gap>> gaps = Optional.empty();
+
     RailBook(Timeline timeline, Twin twin) {
         this.timeline = timeline;
         this.twin = twin;
@@ -78,6 +80,14 @@ final class RailBook {
     /** The same as the board was. */
     Set<String> joined(String net, BoardState state) {
         return twin.island(net, state);
+    }
+
+    /** Series parts that were measured to be open, worked out once. */
+    List<Measured.Gap> gaps() {
+        if (gaps.isEmpty()) {
+            gaps = Optional.of(Measured.gaps(timeline, this));
+        }
+        return gaps.get();
     }
 
     /** Nets that were found shorted at any time. */

@@ -31,7 +31,13 @@ public record Step(
      * @param power what feeds the board meanwhile; empty when it must be off
      * @param battery for a power-up: with the battery in
      */
-    public record Probe(Optional<ReadMode> mode, boolean across, Optional<PowerSource> power, boolean battery) {}
+    public record Probe(Optional<ReadMode> mode, boolean across, Optional<PowerSource> power, boolean battery) {
+        /** In ohms, across the part that is the target. */
+        static final Probe ACROSS = new Probe(Optional.of(ReadMode.OHMS), true, Optional.empty(), false);
+        /** In volts, fed by a charger. */
+        static final Probe UNDER_POWER =
+                new Probe(Optional.of(ReadMode.VOLTS), false, Optional.of(PowerSource.CHARGER), false);
+    }
 
     /** The closed set of the contract. */
     public enum Action {

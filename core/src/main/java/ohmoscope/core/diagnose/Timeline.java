@@ -23,6 +23,7 @@ import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
 
 /**
  * The entries in order, each with the board as it was when it was made. A change starts a new circuit. Entries are found
@@ -205,6 +206,16 @@ final class Timeline {
     /** The last change that touched this part. */
     Optional<Change> lastChangeOf(String target) {
         return Optional.ofNullable(lastChanges.get(target));
+    }
+
+    /** What nets were last read at under power in the present circuit, to ground. */
+    Map<String, Double> volts() {
+        Map<String, Double> volts = new HashMap<>();
+        current(Read.class)
+                .filter(r -> r.mode() == ReadMode.VOLTS && r.across().isEmpty() && r.to().isEmpty())
+                .filter(r -> r.value().isPresent())
+                .forEach(r -> netOf(r).ifPresent(net -> volts.put(net, r.value().getAsDouble())));
+        return volts;
     }
 
     /** The net a reading was taken on: as named, else by its pin, else the part's or test point's own. */
