@@ -37,7 +37,7 @@ abstract class OverHttp {
     Server.Running server;
 
     @BeforeAll
-    void meet(Server.Running running) {
+    void meet(Server.Running running) throws Exception {
         server = running;
     }
 

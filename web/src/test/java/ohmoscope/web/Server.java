@@ -6,6 +6,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.Statement;
 import java.util.UUID;
+import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ParameterContext;
 import org.junit.jupiter.api.extension.ParameterResolver;
@@ -44,7 +45,7 @@ public final class Server implements ParameterResolver {
     private static synchronized Running running() {
         if (running == null) {
             try {
-                running = start();
+                running = start(UnaryOperator.identity());
             } catch (Exception failed) {
                 throw new IllegalStateException("the application could not be started for tests", failed);
             }
@@ -52,7 +53,8 @@ public final class Server implements ParameterResolver {
         return running;
     }
 
-    private static Running start() throws Exception {
+    /** @param way from the address of a fresh database to the one that the application is told */
+    static Running start(UnaryOperator<String> way) throws Exception {
         String server = System.getenv("OHMOSCOPE_TEST_DB");
         if (server == null) {
             throw new IllegalStateException("no database for tests: run ./ohmoscope test, which makes one");
@@ -65,10 +67,11 @@ public final class Server implements ParameterResolver {
             statement.execute("create database " + name);
         }
         Path work = Files.createTempDirectory("ohmoscope-test");
+        String url = server.replaceFirst("/[^/]*$", "/" + name);
         ConfigurableApplicationContext context = new SpringApplication(Application.class)
                 .run(
                         "--server.port=0",
-                        "--spring.datasource.url=" + server.replaceFirst("/[^/]*$", "/" + name),
+                        "--spring.datasource.url=" + way.apply(url),
                         "--spring.datasource.username=" + user,
                         "--spring.datasource.password=" + password,
                         "--ohmoscope.work-folder=" + work);
