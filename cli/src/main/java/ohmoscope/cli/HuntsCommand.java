@@ -15,6 +15,7 @@ import ohmoscope.bench.hunt.Hunts;
 import ohmoscope.bench.hunt.Hunts.Player;
 import ohmoscope.bench.hunt.Hunts.Told;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.InvalidMember;
 import ohmoscope.formats.BundleReader;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -76,7 +77,8 @@ final class HuntsCommand implements Callable<Integer> {
             }
         }
         if (boards.isEmpty()) {
-            throw new IOException(folder + " holds no bundle; give a folder of bundles, each with its board.json");
+            throw new InvalidMember(
+                    "--boards", folder + " holds no bundle; give a folder of bundles, each with its board.json");
         }
         return boards;
     }

@@ -14,6 +14,8 @@ import ohmoscope.core.diagnose.Step;
 import ohmoscope.core.diagnose.Stop;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.core.reading.Says;
+import ohmoscope.core.reading.Unit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
@@ -46,9 +48,9 @@ class AdviceWordsTest {
     }
 
     @ParameterizedTest
-    @EnumSource(Sign.Says.class)
-    void everySignIsASentence(Sign.Says says) {
-        assertThat(AdviceWords.sign(new Sign("VSYS", says, 0.1, 1, 0, Sign.Unit.DIODE_VOLTS)))
+    @EnumSource(Says.class)
+    void everySignIsASentence(Says says) {
+        assertThat(AdviceWords.sign(new Sign("VSYS", says, 0.1, 1, 0, Unit.DIODE_VOLTS)))
                 .endsWith(".");
     }
 

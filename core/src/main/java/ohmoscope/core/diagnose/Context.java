@@ -29,6 +29,7 @@ import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.RunFinding;
 import ohmoscope.core.evidence.Observation.Warm;
+import ohmoscope.core.reading.Says;
 
 /**
  * What is not electrical: what was seen, where it was warm, how the device behaves, what was taken off and never put
@@ -305,8 +306,7 @@ final class Context {
                 wellWithout |= !in && draw.map(d -> d == Draw.NORMAL).orElse(false);
             }
         }
-        backfed = book.nets().stream()
-                .anyMatch(n -> book.last(n, Sign.Says.BACKFED).isPresent());
+        backfed = book.nets().stream().anyMatch(n -> book.last(n, Says.BACKFED).isPresent());
         double ratio = illWith && wellWithout ? 20 : 1;
         boolean chargeless = timeline.last(Run.class)
                 .map(r -> r.finding() == RunFinding.DOES_NOT_CHARGE || r.finding() == RunFinding.SHOWS_CHARGING_ONLY)

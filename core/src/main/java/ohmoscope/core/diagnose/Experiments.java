@@ -22,6 +22,8 @@ import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Outcome;
 import ohmoscope.core.diagnose.Step.Outcome.Class;
 import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.reading.Says;
+import ohmoscope.core.reading.Thresholds;
 
 /**
  * Readings that could be taken, each with what it would tell: the expected information (mutual information of fault and
@@ -36,7 +38,6 @@ final class Experiments {
     /** A reading that tells less than this is not worth naming. */
     private static final double WORTH_NATS = 0.02;
 
-    private static final double SHORTED_VOLTS = 0.035;
     /** Of a reading's own errors: the chance of landing in the class beside. */
     private static final double BLUR = 0.04;
 
@@ -79,7 +80,7 @@ final class Experiments {
             // What stands under power is not held down.
             boolean read = book.unpowered(net.name()).isPresent()
                     || book.powered(net.name())
-                            .map(s -> s.says() == Sign.Says.PRESENT)
+                            .map(s -> s.says() == Says.PRESENT)
                             .orElse(false);
             // A line that nothing is likely to be wrong with tells nothing.
             boolean line = net.kind() == NetKind.SIGNAL && blamed.contains(net.name());
@@ -153,6 +154,6 @@ final class Experiments {
         if (middle >= least) {
             return Class.GOOD;
         }
-        return middle < SHORTED_VOLTS ? Class.SHORTED : Class.LOW;
+        return middle < Thresholds.DEAD_DIODE_VOLTS ? Class.SHORTED : Class.LOW;
     }
 }

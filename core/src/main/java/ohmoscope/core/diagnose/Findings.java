@@ -11,19 +11,19 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.PartValue;
 import ohmoscope.core.board.Pin;
-import ohmoscope.core.board.Role;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.circuit.PowerTree.Feed;
 import ohmoscope.core.circuit.PowerTree.Kind;
 import ohmoscope.core.diagnose.Finding.Code;
-import ohmoscope.core.diagnose.Sign.Says;
-import ohmoscope.core.diagnose.Sign.Unit;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.reading.Says;
+import ohmoscope.core.reading.Thresholds;
+import ohmoscope.core.reading.Unit;
 
 /** States what is true of the board as it is now, rail by rail, then of its draw, then of single parts. */
 final class Findings {
@@ -31,13 +31,7 @@ final class Findings {
     private static final double CONVICTED = 0.6;
 
     private static final double CONVICTED_SHORT = 0.9;
-    private static final double CORE_VOLTS = 1.3;
     private static final double DIODE_TEST_AMPS = 1e-3;
-    /** A part of this or less that reads over-range is open. */
-    private static final double CONDUCTS_OHMS = 20_000;
-
-    private static final double OFF_VALUE_FACTOR = 1.4;
-    private static final double JOINED_OHMS = 2;
 
     private final Timeline timeline;
     private final BoardIndex board;
@@ -154,7 +148,7 @@ final class Findings {
                 timeline.last(Power.class).map(p -> p.state() == DeviceState.ON).orElse(false);
         boolean asked = tree.pathTo(net).stream()
                 .anyMatch(f -> f.kind() == Kind.CONVERTS && f.enable().isPresent());
-        return nominal <= CORE_VOLTS && asked && !started;
+        return nominal <= Thresholds.CORE_VOLTS && asked && !started;
     }
 
     private void draw() {
@@ -225,36 +219,14 @@ final class Findings {
     }
 
     private void across(Read read, Part part) {
-        acrossCode(board, read, part)
-                .ifPresent(code -> found.add(Finding.part(code, part.ref(), read.value(), List.of(read.seq()))));
-    }
-
-    /** What an unpowered reading across a part finds wrong with it; empty when nothing. */
-    static Optional<Code> acrossCode(BoardIndex board, Read read, Part part) {
-        double value = read.value().orElse(Double.POSITIVE_INFINITY);
-        if (read.mode() == ReadMode.CONTINUITY) {
-            value = SignReader.beep(value);
-        }
-        boolean diode = read.mode() == ReadMode.DIODE;
-        switch (part.kind()) {
-            case RESISTOR, FUSE, INDUCTOR, FERRITE -> {
-                double ohms = part.resistanceOhms()
-                        .orElse(PartValue.ohms(part.value()).orElse(0.05));
-                boolean open = Double.isInfinite(value) || !diode && value > 50 * ohms + 200;
-                if (open && ohms <= CONDUCTS_OHMS) {
-                    return Optional.of(Code.PART_OPEN);
-                }
-                boolean off = !diode && value > OFF_VALUE_FACTOR * ohms + 0.6;
-                return off ? Optional.of(Code.PART_OFF_VALUE) : Optional.empty();
-            }
-            case DIODE, TVS, MOSFET, TRANSISTOR, CAPACITOR -> {
-                boolean dead = diode ? value < 0.03 : value < JOINED_OHMS;
-                return dead && board.role(part) != Role.BYPASS ? Optional.of(Code.PART_SHORTED) : Optional.empty();
-            }
-            default -> {
-                return Optional.empty();
-            }
-        }
+        timeline.interpreter().across(part, read).ifPresent(state -> {
+            Code code = switch (state) {
+                case OPEN -> Code.PART_OPEN;
+                case OFF_VALUE -> Code.PART_OFF_VALUE;
+                case SHORTED -> Code.PART_SHORTED;
+            };
+            found.add(Finding.part(code, part.ref(), read.value(), List.of(read.seq())));
+        });
     }
 
     private void gaps() {

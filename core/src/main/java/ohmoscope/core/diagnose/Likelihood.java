@@ -17,7 +17,6 @@ import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.circuit.Meter;
 import ohmoscope.core.diagnose.Feeding.Fed;
-import ohmoscope.core.diagnose.Sign.Says;
 import ohmoscope.core.diagnose.Suspicion.Variant;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation.Change;
@@ -25,6 +24,7 @@ import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.reading.Says;
 
 /**
  * How well a fault explains what was measured: log P(reading | twin with the fault), each with the meter's accuracy,

@@ -9,8 +9,8 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.PartValue;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.circuit.Fault;
-import ohmoscope.core.diagnose.Sign.Unit;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.reading.Unit;
 
 /**
  * Series parts whose two ends were measured and cannot be joined by them: Ohm's law says that they are open, whatever is

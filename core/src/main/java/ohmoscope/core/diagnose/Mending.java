@@ -9,7 +9,6 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import ohmoscope.core.board.Part;
-import ohmoscope.core.diagnose.Sign.Says;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.BatteryState;
@@ -18,6 +17,7 @@ import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.reading.Says;
 
 /**
  * What was wrong before the last repair, each with what the same test says since: a repair is proven where it was wrong
@@ -162,7 +162,7 @@ public record Mending(Change repair, List<Wrong> wrongs, Optional<Run> run) {
                     .map(p -> new Tried(
                             new Key(Test.ACROSS, p.ref()),
                             read,
-                            Findings.acrossCode(timeline.board(), read, p).isEmpty()));
+                            timeline.interpreter().across(p, read).isEmpty()));
         }
         boolean powered = read.mode() == ReadMode.VOLTS;
         return timeline.netOf(read)

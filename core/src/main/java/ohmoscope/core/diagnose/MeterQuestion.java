@@ -10,23 +10,18 @@ import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Meter;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.reading.MeterAccuracy;
+import ohmoscope.core.reading.Thresholds;
 
 /** What a meter showed at one point of the unpowered board, in one mode and one state. */
 record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor predictor) implements Question {
     /** The chance that a number was misread, or the probe was not where it should have been. */
     static final double WRONG_READING = 0.02;
-    /** A meter's leads and contact, ohms. */
-    private static final double CONTACT_OHMS = 0.12;
 
-    private static final double OHMS_ACCURACY = 0.1;
+    private static final MeterAccuracy METER = MeterAccuracy.USUAL;
     private static final double OHMS_OFFSET = 0.3;
-    /** Below it a meter beeps. */
-    static final double BEEP_OHMS = 40;
-
     private static final double BEEP_RIGHT = 0.96;
     private static final double TOP_OHMS = 40e6;
-    private static final double DIODE_ACCURACY = 0.04;
-    private static final double DIODE_FLOOR_VOLTS = 0.008;
     private static final double DIODE_TOP_VOLTS = 2.3;
     private static final double NOT_CONDUCTING_OHMS = 500;
 
@@ -56,7 +51,7 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
     }
 
     private static boolean beeps(Band band) {
-        return Math.sqrt(Math.max(band.low(), 1e-3) * Math.min(band.high(), TOP_OHMS)) < BEEP_OHMS;
+        return Math.sqrt(Math.max(band.low(), 1e-3) * Math.min(band.high(), TOP_OHMS)) < Thresholds.BEEP_OHMS;
     }
 
     /** Across a part that does not conduct a meter sees what else joins its ends: anything from a little to nothing. */
@@ -70,13 +65,14 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
             double x = Math.min(value, DIODE_TOP_VOLTS);
             double low = Math.min(band.low(), DIODE_TOP_VOLTS);
             double high = Math.min(band.high(), DIODE_TOP_VOLTS);
-            double sigma = DIODE_FLOOR_VOLTS + DIODE_ACCURACY * Math.min(x, high);
+            double sigma = METER.sigmaDiodeVolts(Math.min(x, high));
             return Density.mixed(Density.smeared(x, low, high, sigma), WRONG_READING, DIODE_TOP_VOLTS);
         }
         double x = Math.log(Math.min(value, TOP_OHMS) + OHMS_OFFSET);
         double low = Math.log(Math.min(band.low(), TOP_OHMS) + OHMS_OFFSET);
         double high = Math.log(Math.min(band.high(), TOP_OHMS) + OHMS_OFFSET);
-        double sigma = Math.hypot(OHMS_ACCURACY, CONTACT_OHMS / (Math.min(band.low(), TOP_OHMS) + OHMS_OFFSET));
+        double sigma =
+                Math.hypot(METER.ohmsShare(), METER.contactOhms() / (Math.min(band.low(), TOP_OHMS) + OHMS_OFFSET));
         return Density.mixed(Density.smeared(x, low, high, sigma), WRONG_READING, Math.log(TOP_OHMS / OHMS_OFFSET));
     }
 }

@@ -17,7 +17,6 @@ import ohmoscope.core.board.Role;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Hypothesis.Code;
-import ohmoscope.core.diagnose.Sign.Says;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation;
@@ -32,6 +31,7 @@ import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.Warm;
+import ohmoscope.core.reading.Says;
 
 /**
  * What to do next. First what safety and plain errors ask for, then what the likeliest fault asks for, then the reading

@@ -18,12 +18,12 @@ import ohmoscope.core.board.Supply;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.circuit.PowerTree.Feed;
 import ohmoscope.core.circuit.PowerTree.Kind;
-import ohmoscope.core.diagnose.Sign.Says;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.reading.Says;
 
 /**
  * A board whose rails are free and that does not start, in volts: to the first rail that is missing, halving the way to
@@ -179,7 +179,7 @@ final class PoweredWalk {
         Optional<Read> across = acrossOf(part.ref());
         if (across.isEmpty()) {
             across(part.ref());
-        } else if (Findings.acrossCode(board, across.get(), part).isPresent()) {
+        } else if (timeline.interpreter().across(part, across.get()).isPresent()) {
             name(part);
         } else {
             unlessLooked(part.ref());

@@ -13,10 +13,10 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Twin;
-import ohmoscope.core.diagnose.Sign.Says;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.reading.Says;
 
 /**
  * What is known of each net now, and what was known before the board was changed. A sign holds until something that is

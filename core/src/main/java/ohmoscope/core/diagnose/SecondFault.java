@@ -5,7 +5,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import ohmoscope.core.diagnose.Mending.Test;
-import ohmoscope.core.diagnose.Sign.Says;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
@@ -13,6 +12,7 @@ import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.reading.Says;
 
 /**
  * A device that is ill still after a short was found and taken away has a second fault. The first is closed: what only it

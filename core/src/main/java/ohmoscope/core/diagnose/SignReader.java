@@ -7,84 +7,33 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
-import ohmoscope.core.board.Expectation;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
-import ohmoscope.core.board.Part;
-import ohmoscope.core.board.Pin;
-import ohmoscope.core.board.Range;
-import ohmoscope.core.board.Role;
 import ohmoscope.core.circuit.PowerTree;
-import ohmoscope.core.diagnose.Sign.Says;
-import ohmoscope.core.diagnose.Sign.Unit;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.TraceShape;
+import ohmoscope.core.reading.Interpreter;
+import ohmoscope.core.reading.Says;
+import ohmoscope.core.reading.Thresholds;
+import ohmoscope.core.reading.Unit;
 
 /** Reads each entry in its context: the rail's expected range, what is low by design, the leads, the source's volts. */
 final class SignReader {
-    private static final double DEAD_OHMS = 2;
-    private static final double DEAD_DIODE_VOLTS = 0.035;
-    private static final double PARTIAL_DIODE_VOLTS = 0.1;
-    /** Where nothing is stated, a rail of at least 1.8 V below this is low. */
-    private static final double LOW_OHMS = 20;
-
-    /** Rails up to this voltage feed a core, and cores read a few ohms. */
-    private static final double CORE_VOLTS = 1.3;
-
-    private static final double CORE_DEAD_OHMS = 0.4;
-    /** A good board's reading may lie this far under its range. */
-    private static final double RANGE_SLACK = 0.75;
-
-    /** A good rail that reads less than this is low by design. */
-    static final double BY_DESIGN_OHMS = 20;
-
-    private static final double BY_DESIGN_DIODE_VOLTS = 0.1;
-    /** A pair of ordinary leads, when nobody measured them. */
-    static final double USUAL_LEAD_OHMS = 0.05;
-
-    /** A short with its copper is never less than this. */
-    private static final double LEAST_SHORT_OHMS = 0.004;
-
-    private static final double NO_CURRENT_AMPS = 0.0025;
-    private static final double PRESENT_SHARE = 0.85;
-    private static final double ABSENT_SHARE = 0.15;
-    private static final double BACKFED_FACTOR = 1.15;
-
     private final Timeline timeline;
     private final Set<String> batteryNets;
-    /** Lines that a coil joins to a rail which is low by design. */
-    private final Set<String> besideCore = new HashSet<>();
+    private final Interpreter interpreter;
 
     SignReader(Timeline timeline) {
         this.timeline = timeline;
         this.batteryNets = new HashSet<>();
+        this.interpreter = timeline.interpreter();
         timeline.tree()
                 .battery()
                 .ifPresent(b -> batteryNets.addAll(timeline.board().powerNets(b)));
-        for (Part part : timeline.board().parts()) {
-            boolean core = timeline.board().role(part) == Role.SERIES
-                    && timeline.board().powerNets(part).stream()
-                            .flatMap(n -> timeline.board().net(n).stream())
-                            .anyMatch(SignReader::lowByDesign);
-            if (core) {
-                part.pins().stream()
-                        .map(Pin::net)
-                        .filter(n -> timeline.board().net(n).orElseThrow().kind() == NetKind.SIGNAL)
-                        .forEach(besideCore::add);
-            }
-        }
-    }
-
-    private static boolean lowByDesign(Net net) {
-        return core(net)
-                || net.expect()
-                        .flatMap(Expectation::ohms)
-                        .map(r -> r.low() < BY_DESIGN_OHMS)
-                        .orElse(false);
     }
 
     List<Sign> read() {
@@ -110,7 +59,7 @@ final class SignReader {
 
     private boolean line(Sign sign) {
         return sign.unit() == Unit.DIODE_VOLTS
-                && (sign.says() == Says.CLEAR || sign.says() == Says.LOW)
+                && (sign.says() == Says.CLEAR || sign.says() == Says.LOW || sign.says() == Says.HIGH)
                 && timeline.board()
                         .net(sign.net())
                         .map(n -> n.kind() == NetKind.SIGNAL && n.expect().isEmpty())
@@ -128,20 +77,24 @@ final class SignReader {
                 .mapToDouble(Sign::value)
                 .sorted()
                 .toArray();
-        if (sisters.length < LEAST_SISTERS) {
+        if (sisters.length < Thresholds.LEAST_SISTERS) {
             return sign;
         }
         double usual = sisters[sisters.length / 2];
-        long alike = Arrays.stream(sisters)
-                .filter(v -> v >= ALIKE_SHARE * usual && v <= usual / ALIKE_SHARE)
-                .count();
-        if (alike < LEAST_SISTERS) {
+        boolean rule = Arrays.stream(sisters).filter(v -> alike(v, usual)).count() >= Thresholds.LEAST_SISTERS;
+        if (!rule) {
             return sign;
         }
-        Says says = sign.value() < FAR_BELOW_SHARE * usual
-                ? Says.LOW
-                : sign.value() >= ALIKE_SHARE * usual && sign.value() <= usual / ALIKE_SHARE ? Says.GOOD : sign.says();
-        return new Sign(sign.net(), says, sign.value(), sign.seq(), sign.epoch(), sign.unit());
+        double share = sign.value() / usual;
+        return share < Thresholds.FAR_SHARE
+                ? sign.saying(Says.LOW)
+                : share > 1 / Thresholds.FAR_SHARE
+                        ? sign.saying(Says.HIGH)
+                        : alike(sign.value(), usual) ? sign.saying(Says.GOOD) : sign;
+    }
+
+    private static boolean alike(double a, double b) {
+        return a >= Thresholds.ALIKE_SHARE * b && b >= Thresholds.ALIKE_SHARE * a;
     }
 
     private Optional<Sign> read(Read read, Moment moment, double sourceVolts) {
@@ -154,89 +107,15 @@ final class SignReader {
         if (known.isEmpty() || known.get().kind() == NetKind.GROUND) {
             return Optional.empty();
         }
-        double value = read.value().orElse(Double.POSITIVE_INFINITY);
         if (read.mode() == ReadMode.VOLTS) {
-            return powered(known.get(), value, moment, sourceVolts)
-                    .map(says -> new Sign(net.get(), says, value, read.seq(), moment.epoch(), Unit.VOLTS));
+            double volts = read.value().orElse(Double.POSITIVE_INFINITY);
+            return powered(known.get(), volts, moment, sourceVolts)
+                    .map(says -> new Sign(net.get(), says, volts, read.seq(), moment.epoch(), Unit.VOLTS));
         }
-        if (read.power().isPresent()) {
-            return Optional.empty();
-        }
-        boolean diode = read.mode() == ReadMode.DIODE;
-        double ohms = read.mode() == ReadMode.CONTINUITY ? beep(value) : value;
-        Says says = diode ? diode(known.get(), value) : ohms(known.get(), ohms, read.mode() == ReadMode.CONTINUITY);
-        return Optional.of(new Sign(
-                net.get(),
-                says,
-                diode ? value : ohms,
-                read.seq(),
-                moment.epoch(),
-                diode ? Unit.DIODE_VOLTS : Unit.OHMS));
-    }
-
-    private static final double BEEP_ALONE_OHMS = 0.5;
-    private static final int LEAST_SISTERS = 2;
-    private static final double ALIKE_SHARE = 0.8;
-    private static final double FAR_BELOW_SHARE = 0.5;
-
-    /** A continuity value is in ohms, but 1 and 0 stand for a beep and none. */
-    static double beep(double value) {
-        return value == 0 ? Double.POSITIVE_INFINITY : value == 1 ? BEEP_ALONE_OHMS : value;
-    }
-
-    private Says diode(Net net, double volts) {
-        if (besideCore.contains(net.name()) && volts < BY_DESIGN_DIODE_VOLTS) {
-            return Says.BY_DESIGN;
-        }
-        Optional<Range> range = net.expect().flatMap(Expectation::diodeVolts);
-        if (Double.isInfinite(volts)) {
-            return Says.HIGH;
-        }
-        if (range.isPresent() && volts >= range.get().low() * RANGE_SLACK) {
-            if (range.get().low() < BY_DESIGN_DIODE_VOLTS && volts < BY_DESIGN_DIODE_VOLTS) {
-                return Says.BY_DESIGN;
-            }
-            return volts > range.get().high() * 1.3 ? Says.HIGH : Says.GOOD;
-        }
-        if (range.isEmpty() && core(net) && volts > 0.0005) {
-            return volts < BY_DESIGN_DIODE_VOLTS ? Says.BY_DESIGN : Says.CLEAR;
-        }
-        if (volts < DEAD_DIODE_VOLTS) {
-            return Says.SHORTED;
-        }
-        boolean low = range.isPresent() || volts < PARTIAL_DIODE_VOLTS;
-        return low ? Says.LOW : Says.CLEAR;
-    }
-
-    private Says ohms(Net net, double ohms, boolean continuity) {
-        if (besideCore.contains(net.name()) && ohms < BY_DESIGN_OHMS) {
-            return Says.BY_DESIGN;
-        }
-        Optional<Range> range = net.expect().flatMap(Expectation::ohms);
-        double least = range.map(Range::low).orElse(core(net) ? 2 * CORE_DEAD_OHMS : 0);
-        boolean lowByDesign = least > 0 && least < BY_DESIGN_OHMS;
-        if (continuity && ohms < MeterQuestion.BEEP_OHMS && lowByDesign) {
-            // A beep alone says no more than that it is low.
-            return ohms < least * 0.4 && ohms != BEEP_ALONE_OHMS ? Says.SHORTED : Says.BY_DESIGN;
-        }
-        if (continuity && ohms >= MeterQuestion.BEEP_OHMS) {
-            return Says.CLEAR;
-        }
-        if (least > 0 && ohms >= least * RANGE_SLACK) {
-            if (lowByDesign && ohms < BY_DESIGN_OHMS) {
-                return Says.BY_DESIGN;
-            }
-            return range.map(r -> ohms > r.high() * 2 ? Says.HIGH : Says.GOOD).orElse(Says.CLEAR);
-        }
-        if (ohms < DEAD_OHMS && (!lowByDesign || ohms < least * RANGE_SLACK)) {
-            return Says.SHORTED;
-        }
-        boolean low = range.isPresent() || ohms < LOW_OHMS;
-        return low ? Says.LOW : Says.CLEAR;
-    }
-
-    private static boolean core(Net net) {
-        return net.kind() == NetKind.POWER && net.nominalVolts().orElse(99) <= CORE_VOLTS;
+        return interpreter
+                .unpowered(read)
+                .map(i -> new Sign(
+                        net.get(), i.says(), i.value(), read.seq(), moment.epoch(), i.unit(), i.onTheBorder()));
     }
 
     private Optional<Says> powered(Net net, double volts, Moment moment, double sourceVolts) {
@@ -245,16 +124,13 @@ final class SignReader {
         }
         double nominal = net.nominalVolts().getAsDouble();
         if (batteryNets.contains(net.name()) && !moment.state().battery()) {
-            if (volts > nominal * BACKFED_FACTOR) {
+            if (volts > nominal * Thresholds.BACKFED_FACTOR) {
                 return Optional.of(Says.BACKFED);
             }
-            return volts > nominal * PRESENT_SHARE ? Optional.of(Says.PRESENT) : Optional.empty();
+            return volts > nominal * Thresholds.PRESENT_SHARE ? Optional.of(Says.PRESENT) : Optional.empty();
         }
         double wanted = directly(net.name()) && sourceVolts > 0 ? Math.min(nominal, sourceVolts) : nominal;
-        if (volts >= wanted * PRESENT_SHARE) {
-            return Optional.of(Says.PRESENT);
-        }
-        return Optional.of(volts <= wanted * ABSENT_SHARE ? Says.ABSENT : Says.HALF);
+        return Optional.of(Interpreter.powered(volts, wanted).says());
     }
 
     /** Whether a net stands at the source's own voltage: nothing converts between. */
@@ -273,7 +149,7 @@ final class SignReader {
         if (net.isEmpty()) {
             return Optional.empty();
         }
-        double lead = inject.leadOhms().orElse(USUAL_LEAD_OHMS);
+        double lead = inject.leadOhms().orElse(Thresholds.USUAL_LEAD_OHMS);
         double ohms = amps > 0 ? Math.max(0, volts / amps - lead) : Double.POSITIVE_INFINITY;
         boolean shortedBefore = before.stream()
                 .filter(s -> s.net().equals(inject.net()) && s.epoch() == moment.epoch())
@@ -284,13 +160,13 @@ final class SignReader {
         Says says;
         if (shut) {
             says = Says.SHORTED;
-        } else if (amps < NO_CURRENT_AMPS) {
+        } else if (amps < Thresholds.NO_CURRENT_AMPS) {
             says = shortedBefore ? Says.NO_CONTACT : notLimited(net.get(), ohms);
         } else if (intoGround(inject, ohms, lead, before, moment)) {
             says = Says.INTO_GROUND;
         } else {
-            says = limited(inject, volts, amps) || ohms < DEAD_OHMS
-                    ? ohms(net.get(), ohms, false)
+            says = limited(inject, volts, amps) || ohms < Thresholds.DEAD_OHMS
+                    ? interpreter.ohms(net.get(), ohms).says()
                     : notLimited(net.get(), ohms);
         }
         if (says == Says.HIGH) {
@@ -301,13 +177,13 @@ final class SignReader {
 
     /** Whether what was read lets a supply's volt drive a current that its display shows. */
     private static boolean conducts(Sign low) {
-        return low.value() < (low.unit() == Unit.DIODE_VOLTS ? PARTIAL_DIODE_VOLTS : LOW_OHMS);
+        return low.value() < (low.unit() == Unit.DIODE_VOLTS ? Thresholds.LOW_DIODE_VOLTS : Thresholds.LOW_OHMS);
     }
 
     /** Above a junction's knee a rail draws what its chips draw, which says little about its resistance. */
     private Says notLimited(Net net, double ohms) {
-        Says says = ohms(net, ohms, false);
-        return says == Says.LOW && ohms > LOW_OHMS ? Says.CLEAR : says;
+        Says says = interpreter.ohms(net, ohms).says();
+        return says == Says.LOW && ohms > Thresholds.LOW_OHMS ? Says.CLEAR : says;
     }
 
     private static boolean limited(Inject inject, double volts, double amps) {
@@ -332,7 +208,7 @@ final class SignReader {
         if (metered.isPresent() && metered.getAsDouble() > 0.15 && ohms < 0.02 + uncertain) {
             return metered.getAsDouble() > 6 * (ohms + uncertain);
         }
-        return ohms < Math.max(LEAST_SHORT_OHMS / 2, 0.02 * lead);
+        return ohms < Math.max(Thresholds.LEAST_SHORT_OHMS / 2, 0.02 * lead);
     }
 
     /** A supply held on a rail itself. */
@@ -349,7 +225,7 @@ final class SignReader {
         boolean hard = power.shape()
                 .map(s -> s == TraceShape.COLLAPSE || s == TraceShape.BURST_THEN_ZERO)
                 .orElse(false);
-        if (hard || ohms < DEAD_OHMS && amps > 1) {
+        if (hard || ohms < Thresholds.DEAD_OHMS && amps > 1) {
             return Optional.of(new Sign(power.net().get(), Says.SHORTED, ohms, power.seq(), moment.epoch(), Unit.OHMS));
         }
         return Optional.empty();

@@ -24,6 +24,7 @@ import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.reading.Interpreter;
 
 /**
  * The entries in order, each with the board as it was when it was made. A change starts a new circuit. Entries are found
@@ -43,6 +44,7 @@ final class Timeline {
 
     private final BoardIndex board;
     private final PowerTree tree;
+    private final Interpreter interpreter;
     private final List<Moment> moments;
     private final BoardState now;
     private final int epoch;
@@ -52,6 +54,7 @@ final class Timeline {
     private Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardState now, int epoch) {
         this.board = board;
         this.tree = tree;
+        this.interpreter = new Interpreter(board);
         this.moments = List.copyOf(moments);
         this.now = now;
         this.epoch = epoch;
@@ -67,6 +70,11 @@ final class Timeline {
 
     BoardIndex board() {
         return board;
+    }
+
+    /** What a reading on this board says. */
+    Interpreter interpreter() {
+        return interpreter;
     }
 
     PowerTree tree() {

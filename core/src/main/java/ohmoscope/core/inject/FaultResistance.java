@@ -8,6 +8,7 @@ import ohmoscope.core.board.Rail;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.evidence.SupplyLog.Row;
+import ohmoscope.core.reading.Thresholds;
 
 /**
  * What is left of the supply's volts over amperes when leads and known series parts are taken off.
@@ -19,9 +20,6 @@ import ohmoscope.core.evidence.SupplyLog.Row;
  * @param volts mean volts at the supply while on
  */
 public record FaultResistance(double measuredOhms, double sigmaOhms, double totalOhms, double amps, double volts) {
-    /** Shorts are seldom harder than this: the part's own ends, its pads and the copper to them. */
-    public static final double LEAST_OHMS = 0.004;
-
     /** What is softer than this is no short that a supply is set on. */
     private static final double MOST_OHMS = 2;
 
@@ -30,10 +28,6 @@ public record FaultResistance(double measuredOhms, double sigmaOhms, double tota
     /** However near to nothing a reading is, contacts may have taken the rest of it. */
     private static final double MOST_TELLING = 30;
 
-    /** What leads are worth when nobody measured them: a pair of ordinary probe leads. */
-    private static final double UNKNOWN_LEAD_OHMS = 0.06;
-
-    private static final double UNKNOWN_LEAD_SIGMA_OHMS = 0.03;
     /** Copper of a rail between feed, fault and return, unknown and always there. */
     private static final double COPPER_OHMS = 0.003;
 
@@ -68,13 +62,13 @@ public record FaultResistance(double measuredOhms, double sigmaOhms, double tota
         double lead = injection
                 .map(Injection::leadOhms)
                 .orElse(OptionalDouble.empty())
-                .orElse(UNKNOWN_LEAD_OHMS);
+                .orElse(Thresholds.USUAL_LEAD_OHMS);
         double leadSigma = injection
                 .map(Injection::leadSigmaOhms)
                 .orElse(OptionalDouble.empty())
                 .orElse(injection
                         .flatMap(i -> i.leadOhms().isPresent() ? Optional.of(0.1 * lead + 0.002) : Optional.empty())
-                        .orElse(UNKNOWN_LEAD_SIGMA_OHMS));
+                        .orElse(Thresholds.USUAL_LEAD_SIGMA_OHMS));
         double series = rail.path().stream()
                 .mapToDouble(part -> part.resistanceOhms().orElse(0))
                 .sum();
@@ -108,7 +102,8 @@ public record FaultResistance(double measuredOhms, double sigmaOhms, double tota
     public double groundOverFault() {
         double fault = 0;
         for (int i = 0; i < NODES; i++) {
-            double at = LEAST_OHMS * Math.pow(MOST_OHMS / LEAST_OHMS, (i + 0.5) / NODES);
+            double at =
+                    Thresholds.LEAST_SHORT_OHMS * Math.pow(MOST_OHMS / Thresholds.LEAST_SHORT_OHMS, (i + 0.5) / NODES);
             fault += likelihood(at) / NODES;
         }
         return fault > 0 ? Math.min(MOST_TELLING, likelihood(0) / fault) : 0;

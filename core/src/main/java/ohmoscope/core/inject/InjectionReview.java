@@ -4,9 +4,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.function.IntFunction;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.TraceShape;
+import ohmoscope.core.reading.Says;
+import ohmoscope.core.reading.Thresholds;
 
 /**
  * What was injected into a rail since the board was last changed, and what that says: the line of volts over amperes, and
@@ -17,14 +20,13 @@ import ohmoscope.core.evidence.Observation.TraceShape;
  * @param signs what to notice, most urgent first
  */
 public record InjectionReview(List<Point> points, OptionalDouble ohms, OptionalDouble sigmaOhms, List<Sign> signs) {
-    private static final double NO_AMPS = 0.02;
-    private static final double TRIED_VOLTS = 0.1;
+    /** Below it no line can be drawn. */
+    private static final double FEW_AMPS = 0.02;
+
     private static final double LIMITED_SHARE = 0.97;
     private static final double JUNCTION_VOLTS = 0.3;
     private static final double BENT = 1.4;
     private static final double BURNED = 5;
-    private static final double UNKNOWN_LEAD_OHMS = 0.06;
-    private static final double GROUND_OHMS = 0.006;
 
     /** One injection. @param ohms volts over amperes less the leads */
     public record Point(int seq, double setVolts, double limitAmps, double volts, double amps, double ohms) {}
@@ -46,7 +48,9 @@ public record InjectionReview(List<Point> points, OptionalDouble ohms, OptionalD
         signs = List.copyOf(signs);
     }
 
-    public static InjectionReview of(String rail, List<Observation> observations) {
+    /** @param said what each entry says, by its number: contact and ground are judged there, and nowhere else */
+    public static InjectionReview of(
+            String rail, List<Observation> observations, IntFunction<Optional<ohmoscope.core.diagnose.Sign>> said) {
         List<Inject> injections = new ArrayList<>();
         for (Observation observation : observations) {
             if (observation instanceof Observation.Change change
@@ -58,31 +62,28 @@ public record InjectionReview(List<Point> points, OptionalDouble ohms, OptionalD
         }
         List<Point> points = new ArrayList<>();
         List<Sign> signs = new ArrayList<>();
-        double ground = Double.POSITIVE_INFINITY;
         for (Inject i : injections) {
             i.shape().flatMap(InjectionReview::ofShape).ifPresent(signs::add);
+            Optional<Says> says = said.apply(i.seq()).map(ohmoscope.core.diagnose.Sign::says);
             if (i.volts().isEmpty() || i.amps().isEmpty()) {
                 continue;
             }
             double amps = i.amps().getAsDouble();
             double volts = i.volts().getAsDouble();
-            double lead = i.leadOhms().orElse(UNKNOWN_LEAD_OHMS);
+            double lead = i.leadOhms().orElse(Thresholds.USUAL_LEAD_OHMS);
             double set = i.setVolts().orElse(volts);
-            if (amps < NO_AMPS) {
-                boolean before = points.stream().anyMatch(p -> p.amps() > 10 * NO_AMPS);
-                if (set > TRIED_VOLTS) {
-                    signs.add(before ? Sign.BURNED_OPEN : Sign.CONTACT_LOST);
-                }
+            if (says.filter(Says.INTO_GROUND::equals).isPresent()) {
+                signs.add(Sign.INTO_GROUND);
+            }
+            boolean flowed = points.stream().anyMatch(p -> p.amps() > 10 * FEW_AMPS);
+            if (says.filter(Says.NO_CONTACT::equals).isPresent()) {
+                signs.add(flowed ? Sign.BURNED_OPEN : Sign.CONTACT_LOST);
+            }
+            if (amps < FEW_AMPS) {
                 continue;
             }
-            double ohms = volts / amps - lead;
-            points.add(new Point(i.seq(), set, i.limitAmps().orElse(amps), volts, amps, Math.max(0, ohms)));
-            if (i.leadOhms().isPresent()) {
-                ground = Math.min(ground, Math.abs(ohms));
-            }
-        }
-        if (ground < GROUND_OHMS) {
-            signs.add(Sign.INTO_GROUND);
+            double ohms = Math.max(0, volts / amps - lead);
+            points.add(new Point(i.seq(), set, i.limitAmps().orElse(amps), volts, amps, ohms));
         }
         bend(points).ifPresent(signs::add);
         if (!points.isEmpty()) {

@@ -3,6 +3,7 @@ package ohmoscope.core.locate;
 import java.util.Arrays;
 import java.util.function.DoubleUnaryOperator;
 import ohmoscope.core.inject.FaultResistance;
+import ohmoscope.core.reading.Thresholds;
 
 /**
  * What is known of a source's watts before the frames are looked at, as the heat model will see them; a density over
@@ -76,7 +77,7 @@ final class WattsPrior {
         double amps2 = resistance.amps() * resistance.amps();
         double measured = resistance.measuredOhms();
         double sigma = Math.max(resistance.sigmaOhms(), RELATIVE_SIGMA * measured);
-        double low = Math.max(FaultResistance.LEAST_OHMS, measured - REACH * sigma);
+        double low = Math.max(Thresholds.LEAST_SHORT_OHMS, measured - REACH * sigma);
         double high = Math.max(2 * low, measured + REACH * sigma);
         double[] seenWatts = new double[OHM_NODES];
         double[] weight = new double[OHM_NODES];

@@ -8,10 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import ohmoscope.core.board.Board;
-import ohmoscope.core.board.Expectation;
-import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
-import ohmoscope.core.board.Range;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
@@ -19,6 +16,9 @@ import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.ReadPoint;
+import ohmoscope.core.reading.Interpretation;
+import ohmoscope.core.reading.Interpreter;
+import ohmoscope.core.reading.Says;
 
 /**
  * The proof that a short is gone. Readings before and after the last change are compared at the same point in the same
@@ -55,21 +55,15 @@ public record Proof(
         /** It is still there. */
         STILL_THERE,
         /** The reading has moved but is not in range; a board that is still warm reads low. */
-        WARM_OR_PARTIAL
+        WARM_OR_PARTIAL,
+        /** It reads above what a good board does, or over range: the probe is off, or something that conducts is missing. */
+        ABOVE_RANGE
     }
 
-    /** In diode mode, volts; below it a rail is shorted whatever it is. */
-    private static final double SHORT_DIODE_VOLTS = 0.1;
-
-    private static final double SHORT_OHMS = 2;
-    /** A good reading may stray this far outside its range, of the range's ends. */
-    private static final double RANGE_SLACK = 0.1;
-
+    /** Times the reading of the short: from there on it has moved. */
     private static final double RISEN_FACTOR = 5;
     /** Where nobody says what a good board reads, a reading that was no short must have risen by this to tell. */
     private static final double TELLING_FACTOR = 1.5;
-    /** What a beep and no beep stand for, ohms. */
-    private static final double BEEP_OHMS = 0.5;
 
     public Proof {
         innocent = List.copyOf(innocent);
@@ -94,19 +88,20 @@ public record Proof(
      * @param rail the net complained of; another net that was found shorted takes its place when this one never was
      */
     public static Proof of(Board board, String rail, List<Observation> observations) {
-        return new Walker(board, shorted(board, rail, observations)).walk(observations);
+        Interpreter interpreter = new Interpreter(board);
+        return new Walker(board, interpreter, shorted(board, interpreter, rail, observations)).walk(observations);
     }
 
-    private static String shorted(Board board, String rail, List<Observation> observations) {
+    private static String shorted(Board board, Interpreter interpreter, String rail, List<Observation> observations) {
         Map<String, Boolean> power = new HashMap<>();
         List<String> wrong = observations.stream()
                 .filter(Read.class::isInstance)
                 .map(Read.class::cast)
-                .filter(Proof::compares)
-                .flatMap(read -> ReadPoint.netOf(board, read)
-                        .filter(net -> power.computeIfAbsent(net, n -> power(board, n)))
-                        .filter(net -> !right(board, net, read))
-                        .stream())
+                .filter(read -> wrong(interpreter, read))
+                .flatMap(read ->
+                        ReadPoint.netOf(board, read)
+                                .filter(net -> power.computeIfAbsent(net, n -> power(board, n)))
+                                .stream())
                 .toList();
         return wrong.isEmpty() || wrong.contains(rail) ? rail : wrong.get(0);
     }
@@ -115,39 +110,25 @@ public record Proof(
         return board.net(net).map(n -> n.kind() == NetKind.POWER).orElse(false);
     }
 
-    /** An unpowered reading to ground. */
-    private static boolean compares(Read read) {
-        return read.power().isEmpty()
-                && read.mode() != ReadMode.VOLTS
-                && read.mode() != ReadMode.VOLTS_AC
-                && read.across().isEmpty();
+    private static boolean wrong(Interpreter interpreter, Read read) {
+        return says(interpreter, read)
+                .map(s -> s == Says.SHORTED || s == Says.LOW)
+                .orElse(false);
     }
 
-    private static Optional<Range> expected(Board board, String net, Read read) {
-        return board.net(net)
-                .flatMap(Net::expect)
-                .flatMap(read.mode() == ReadMode.DIODE ? Expectation::diodeVolts : Expectation::ohms);
+    private static Optional<Says> says(Interpreter interpreter, Read read) {
+        return interpreter.unpowered(read).map(Interpretation::says);
     }
 
     private static double shown(Read read) {
         double value = read.value().orElse(Double.POSITIVE_INFINITY);
-        boolean beeper = read.mode() == ReadMode.CONTINUITY;
-        return beeper && value == 0 ? Double.POSITIVE_INFINITY : beeper && value == 1 ? BEEP_OHMS : value;
-    }
-
-    private static boolean low(Read read) {
-        return shown(read) < (read.mode() == ReadMode.DIODE ? SHORT_DIODE_VOLTS : SHORT_OHMS);
-    }
-
-    private static boolean right(Board board, String net, Read read) {
-        return expected(board, net, read)
-                .map(range -> shown(read) >= range.low() * (1 - RANGE_SLACK))
-                .orElse(!low(read));
+        return read.mode() == ReadMode.CONTINUITY ? Interpreter.beep(value) : value;
     }
 
     /** Goes through the entries in order. */
     private static final class Walker {
         private final Board board;
+        private final Interpreter interpreter;
         private final String rail;
         private final List<Read> earlier = new ArrayList<>();
         private Optional<Change> change = Optional.empty();
@@ -158,8 +139,9 @@ public record Proof(
         private Optional<Run> run = Optional.empty();
         private final Set<String> innocent = new LinkedHashSet<>();
 
-        Walker(Board board, String rail) {
+        Walker(Board board, Interpreter interpreter, String rail) {
             this.board = board;
+            this.interpreter = interpreter;
             this.rail = rail;
         }
 
@@ -192,16 +174,15 @@ public record Proof(
         /** The last that was wrong; one that nobody can judge when there is none. */
         private Optional<Read> wrong(List<Read> reads) {
             return reads.stream()
-                    .filter(r -> !right(board, rail, r))
+                    .filter(r -> Proof.wrong(interpreter, r))
                     .reduce((a, b) -> b)
                     .or(() -> reads.stream()
-                            .filter(r -> expected(board, rail, r).isEmpty())
+                            .filter(r -> interpreter.expected(r).isEmpty())
                             .reduce((a, b) -> b));
         }
 
         private boolean ofRail(Read read) {
-            return compares(read)
-                    && read.to().map(board::isGround).orElse(true)
+            return interpreter.comparable(read)
                     && ReadPoint.netOf(board, read).map(rail::equals).orElse(false);
         }
 
@@ -240,13 +221,17 @@ public record Proof(
                 return State.READING_WANTED;
             }
             Read now = after.get();
-            boolean wasWrong = !right(board, rail, before.get());
-            if (right(board, rail, now) && (wasWrong || shown(now) > TELLING_FACTOR * shown(before.get()))) {
+            Says says = says(interpreter, now).orElse(Says.CLEAR);
+            if (says == Says.HIGH) {
+                return State.ABOVE_RANGE;
+            }
+            boolean wasWrong = Proof.wrong(interpreter, before.get());
+            if (says.right() && (wasWrong || shown(now) > TELLING_FACTOR * shown(before.get()))) {
                 return State.CLEARED;
             }
             boolean risen =
                     before.get().value().isEmpty() || shown(now) > RISEN_FACTOR * Math.max(1e-3, shown(before.get()));
-            return low(now) && !risen ? State.STILL_THERE : State.WARM_OR_PARTIAL;
+            return says == Says.SHORTED && !risen ? State.STILL_THERE : State.WARM_OR_PARTIAL;
         }
     }
 }

@@ -31,6 +31,7 @@ import ohmoscope.core.evidence.Observation.RunFinding;
 import ohmoscope.core.evidence.Observation.TraceShape;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.evidence.Observation.WarmthMeans;
+import ohmoscope.core.reading.Says;
 import org.junit.jupiter.api.Test;
 
 class AdvisorTest {
@@ -408,7 +409,7 @@ class AdvisorTest {
         assertThat(advice.hypotheses()).isEmpty();
         assertThat(advice.signs())
                 .singleElement()
-                .satisfies(sign -> assertThat(sign.says()).isEqualTo(Sign.Says.SHORTED));
+                .satisfies(sign -> assertThat(sign.says()).isEqualTo(Says.SHORTED));
         assertThat(advice.stops()).isNotEmpty();
     }
 }

@@ -21,6 +21,7 @@ import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.reading.Says;
 import org.junit.jupiter.api.Test;
 
 class SurveyTest {
@@ -128,7 +129,7 @@ class SurveyTest {
         }
         diode("L4", 0.05);
         Advice advice = port.advise(Optional.empty(), "", entries);
-        assertThat(advice.sign(4)).map(Sign::says).contains(Sign.Says.LOW);
-        assertThat(advice.sign(1)).map(Sign::says).contains(Sign.Says.GOOD);
+        assertThat(advice.sign(4)).map(Sign::says).contains(Says.LOW);
+        assertThat(advice.sign(1)).map(Sign::says).contains(Says.GOOD);
     }
 }

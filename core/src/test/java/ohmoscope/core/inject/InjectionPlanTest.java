@@ -13,6 +13,8 @@ import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Twin;
+import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.core.diagnose.Schools.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Inject;
@@ -132,7 +134,8 @@ class InjectionPlanTest {
     }
 
     private InjectionReview review() {
-        return InjectionReview.of("VMAIN", entries);
+        Advice advice = new Advisor(board.board()).advise(Optional.of("VMAIN"), "", entries);
+        return InjectionReview.of("VMAIN", entries, advice::sign);
     }
 
     @Test
@@ -147,7 +150,12 @@ class InjectionPlanTest {
 
     @Test
     void whatIsNoLineIsSaid() {
+        entries.add(Fixtures.diode(1, "VMAIN", 0.003));
         assertThat(shown(1, 2, 1, 0.002).review().signs()).containsExactly(Sign.CONTACT_LOST);
+        entries.clear();
+        assertThat(shown(1, 2, 1, 0.01).review().signs())
+                .as("a rail of a hundred ohms")
+                .isEmpty();
         entries.clear();
         assertThat(shown(0.3, 1, 0.051, 1).review().signs()).contains(Sign.INTO_GROUND);
         entries.clear();

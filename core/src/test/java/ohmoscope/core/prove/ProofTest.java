@@ -63,12 +63,12 @@ class ProofTest {
     }
 
     @Test
-    void anOpenReadingIsNoShort() {
+    void overRangeIsNotInRange() {
         Proof proof = proof(
                 Fixtures.diode(1, "VSYS", 0.003),
                 Fixtures.removed(2, "C3"),
                 Fixtures.read(3, ReadMode.DIODE, "VSYS", "C1", OptionalDouble.empty()));
-        assertThat(proof.state()).isEqualTo(State.CLEARED);
+        assertThat(proof.state()).isEqualTo(State.ABOVE_RANGE);
     }
 
     @Test

@@ -25,6 +25,7 @@ import ohmoscope.core.inject.Means;
 import ohmoscope.core.inject.WarmSpot;
 import ohmoscope.core.inject.Wire;
 import ohmoscope.core.locate.LocateInput;
+import ohmoscope.core.reading.Unit;
 import ohmoscope.web.sheet.AdviceView;
 import ohmoscope.web.sheet.BoardPicture;
 import ohmoscope.web.sheet.Desk;
@@ -192,7 +193,7 @@ public record InjectView(
             OptionalDouble amps,
             List<CameraStore.Known> known) {
         String rail = open.job().row().rail();
-        InjectionReview review = InjectionReview.of(rail, open.job().bundle().observations());
+        InjectionReview review = InjectionReview.of(rail, open.job().bundle().observations(), open.advice()::sign);
         InjectionPlan.Estimate fault = review.estimate(meterOhms(open, rail));
         Schools.Injection school = open.schools().injection();
         InjectionPlan plan = InjectionPlan.of(
@@ -298,7 +299,7 @@ public record InjectView(
 
     private static OptionalDouble meterOhms(Desk.Open open, String rail) {
         return open.advice().signs().stream()
-                .filter(s -> s.net().equals(rail) && s.unit() == Sign.Unit.OHMS && Double.isFinite(s.value()))
+                .filter(s -> s.net().equals(rail) && s.unit() == Unit.OHMS && Double.isFinite(s.value()))
                 .mapToDouble(Sign::value)
                 .reduce((a, b) -> b);
     }

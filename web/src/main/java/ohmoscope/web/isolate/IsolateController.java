@@ -7,8 +7,10 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import ohmoscope.core.diagnose.Step;
-import ohmoscope.core.evidence.ReadingVerdict;
+import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.prove.Isolation;
+import ohmoscope.core.reading.Interpreter;
+import ohmoscope.core.reading.Says;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.sheet.AdviceView;
 import ohmoscope.web.sheet.Desk;
@@ -87,18 +89,19 @@ class IsolateController {
         if (pair.after().isEmpty()) {
             return new Compared(where, before, "", "not read again: same point, same mode", "look");
         }
-        ReadingVerdict was = ReadingVerdict.of(open.job().board(), pair.before());
-        ReadingVerdict is = ReadingVerdict.of(open.job().board(), pair.after().get());
-        boolean wasBad = bad(was);
-        boolean isBad = bad(is);
+        boolean wasBad = bad(open, pair.before());
+        boolean isBad = bad(open, pair.after().get());
         String verdict = wasBad && !isBad ? "free again" : wasBad ? "still there" : isBad ? "worse" : "as before";
         return new Compared(where, before, Words.value(pair.after().get()), verdict, isBad ? "bad" : "ok");
     }
 
-    private static boolean bad(ReadingVerdict verdict) {
-        return switch (verdict.kind()) {
-            case DEAD_SHORT, PARTIAL_SHORT, BELOW_RANGE -> true;
-            default -> false;
-        };
+    private static boolean bad(Desk.Open open, Read read) {
+        return open.advice()
+                .sign(read.seq())
+                .map(s -> s.says().concern() == Says.Concern.WRONG)
+                .orElseGet(() -> read.across()
+                        .flatMap(open.job().board()::part)
+                        .flatMap(part -> new Interpreter(open.job().board()).across(part, read))
+                        .isPresent());
     }
 }

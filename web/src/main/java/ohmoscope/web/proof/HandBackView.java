@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.Range;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Finding;
@@ -14,9 +15,9 @@ import ohmoscope.core.diagnose.Hypothesis;
 import ohmoscope.core.diagnose.Mending;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Run;
-import ohmoscope.core.evidence.ReadingVerdict;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.Proof;
+import ohmoscope.core.reading.Interpreter;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
@@ -139,6 +140,8 @@ public record HandBackView(
             case CLEARED -> "Proven: the same reading at the same point is in range.";
             case STILL_THERE -> "Not proven: the short is still there.";
             case WARM_OR_PARTIAL -> "Not proven: the reading has moved but is not in range.";
+            case ABOVE_RANGE ->
+                "Not proven: it reads above what a good board does. Is the probe on bare metal, and everything back on?";
             case READING_WANTED -> "Not proven yet: the same reading after the change is missing.";
             case NO_READING_BEFORE -> "Not proven: no reading from before the change shows the fault.";
             case NOTHING_CHANGED -> "Nothing has been changed on this board yet.";
@@ -178,12 +181,12 @@ public record HandBackView(
             JobFile.Stored job, Proof proof, Optional<Mending> mending, Optional<StoredAnalysis> analysis) {
         List<Row> rows = new ArrayList<>();
         proof.before().ifPresent(before -> {
-            ReadingVerdict verdict = ReadingVerdict.of(job.board(), before);
+            Optional<Range> good = new Interpreter(job.board()).expected(before);
             rows.add(new Row(
                     Words.plain(before.mode()) + ", " + Words.place(before),
                     Words.value(before),
                     proof.after().map(Words::value).orElse("not read yet"),
-                    verdict.expected().map(r -> Words.range(r, before.mode())).orElse("unknown")));
+                    good.map(r -> Words.range(r, before.mode())).orElse("unknown")));
         });
         mending.stream()
                 .flatMap(m -> m.wrongs().stream())

@@ -21,6 +21,8 @@ import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.circuit.PowerTree.Feed;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Sign;
+import ohmoscope.core.reading.Says;
+import ohmoscope.core.reading.Unit;
 import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.JobHead;
@@ -49,7 +51,7 @@ public record RailsView(
     /**
      * A rail.
      *
-     * @param state ok, bad or plain
+     * @param state ok, look, bad or plain
      * @param stateWord what the shape means
      */
     public record Box(
@@ -161,11 +163,12 @@ public record RailsView(
             Optional<Sign> powered = last(name, false);
             Optional<Sign> unpowered = last(name, true);
             boolean shorted = unpowered.map(s -> !s.says().notShorted()).orElse(false);
-            boolean absent = powered.map(s -> s.says() != Sign.Says.PRESENT).orElse(false);
+            boolean absent = powered.map(s -> s.says() != Says.PRESENT).orElse(false);
             boolean known = powered.isPresent() || unpowered.isPresent();
+            boolean high = unpowered.map(s -> s.says() == Says.HIGH).orElse(false) && powered.isEmpty();
             String word = shorted
-                    ? unpowered.get().says() == Sign.Says.SHORTED ? "shorted" : "low"
-                    : absent ? says(powered.get()) : known ? "good" : "not read";
+                    ? unpowered.get().says() == Says.SHORTED ? "shorted" : "low"
+                    : absent ? says(powered.get()) : high ? "reads high" : known ? "good" : "not read";
             return new Box(
                     name,
                     x(name),
@@ -177,7 +180,7 @@ public record RailsView(
                             ? "read " + Eng.significant(advice.volts().get(name), 3) + " V"
                             : "",
                     unpowered.map(Maker::value).orElse(""),
-                    shorted || absent ? "bad" : known ? "ok" : "plain",
+                    shorted || absent ? "bad" : high ? "look" : known ? "ok" : "plain",
                     word);
         }
 
@@ -193,18 +196,18 @@ public record RailsView(
         private static String value(Sign sign) {
             return Double.isInfinite(sign.value())
                     ? "over range"
-                    : sign.unit() == Sign.Unit.OHMS
+                    : sign.unit() == Unit.OHMS
                             ? Eng.prefixed(sign.value(), "Ω", 2).toString()
                             : Eng.fixed(sign.value(), 3) + " V d";
         }
 
         private boolean present(String net) {
-            return last(net, false).map(s -> s.says() == Sign.Says.PRESENT).orElse(false);
+            return last(net, false).map(s -> s.says() == Says.PRESENT).orElse(false);
         }
 
         private boolean missing(String net) {
             return last(net, false)
-                    .map(s -> s.says() == Sign.Says.ABSENT || s.says() == Sign.Says.HALF)
+                    .map(s -> s.says() == Says.ABSENT || s.says() == Says.HALF)
                     .orElse(false);
         }
 

@@ -22,8 +22,9 @@ import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.TraceShape;
-import ohmoscope.core.evidence.ReadingVerdict;
 import ohmoscope.core.evidence.Spread;
+import ohmoscope.core.reading.Interpreter;
+import ohmoscope.core.reading.Says;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.store.EvidenceStore;
 
@@ -57,6 +58,7 @@ public final class EvidenceStrips {
             Board board, List<EvidenceStore.Entry> entries, Advice advice, Instant importedAt, ZoneId zone) {
         List<Observation> observations =
                 entries.stream().map(EvidenceStore.Entry::observation).toList();
+        Interpreter interpreter = new Interpreter(board);
         List<Strip> strips = new ArrayList<>();
         for (EvidenceStore.Entry entry : entries) {
             Observation observation = entry.observation();
@@ -71,7 +73,7 @@ public final class EvidenceStrips {
                     mark[0],
                     mark[1],
                     Words.headline(observation),
-                    meaning(board, observation, sign, findings) + spread(board, observation, observations),
+                    meaning(interpreter, observation, sign, findings) + spread(board, observation, observations),
                     imported ? "" : entry.recordedBy(),
                     EntryText.of(observation),
                     entry.version()));
@@ -79,9 +81,13 @@ public final class EvidenceStrips {
         return strips;
     }
 
-    private static String meaning(Board board, Observation observation, Optional<Sign> sign, List<Finding> findings) {
+    private static String meaning(
+            Interpreter interpreter, Observation observation, Optional<Sign> sign, List<Finding> findings) {
         List<String> words = new ArrayList<>();
         sign.map(AdviceWords::sign).ifPresent(words::add);
+        if (sign.map(Sign::border).orElse(false)) {
+            words.add("It is near the border: read it once more, on clean metal.");
+        }
         if (sign.isEmpty() || !(observation instanceof Read)) {
             findings.stream()
                     .filter(f -> sign.isEmpty() || !f.isNet())
@@ -90,8 +96,8 @@ public final class EvidenceStrips {
                     .forEach(words::add);
         }
         if (observation instanceof Read read) {
-            ReadingVerdict verdict = ReadingVerdict.of(board, read);
-            verdict.expected()
+            interpreter
+                    .expected(read)
                     .map(r -> "Good boards read " + Words.range(r, read.mode()) + ".")
                     .ifPresent(words::add);
             if (words.isEmpty()) {
@@ -118,11 +124,8 @@ public final class EvidenceStrips {
         String[] look = {"look", "look at this"};
         String[] ok = {"ok", "good"};
         if (sign.isPresent()) {
-            return switch (sign.get().says()) {
-                case SHORTED, LOW, ABSENT, HALF, BACKFED, INTO_GROUND, NO_CONTACT -> bad;
-                case HIGH -> look;
-                case GOOD, BY_DESIGN, CLEAR, PRESENT -> ok;
-            };
+            Says.Concern concern = sign.get().says().concern();
+            return new String[] {Words.mark(concern), Words.markWord(concern)};
         }
         if (observation instanceof Change) {
             return new String[] {"done", "done"};

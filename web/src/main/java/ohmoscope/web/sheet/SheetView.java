@@ -344,7 +344,8 @@ public record SheetView(
     private static Optional<AgainReading> again(Proof proof) {
         boolean wanted = proof.state() == Proof.State.READING_WANTED
                 || proof.state() == Proof.State.STILL_THERE
-                || proof.state() == Proof.State.WARM_OR_PARTIAL;
+                || proof.state() == Proof.State.WARM_OR_PARTIAL
+                || proof.state() == Proof.State.ABOVE_RANGE;
         return wanted
                 ? proof.before()
                         .map(b -> new AgainReading(

@@ -17,6 +17,7 @@ import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.prove.Walk;
+import ohmoscope.core.reading.Says;
 import ohmoscope.web.config.EntryChanged;
 import ohmoscope.web.entry.Bench;
 
@@ -338,5 +339,23 @@ public final class Words {
         return stop.count() == 0
                 ? Optional.empty()
                 : Optional.of(stop.count() + " " + thing + (stop.count() == 1 ? "" : "s"));
+    }
+
+    /** The shape in front of what a reading says. */
+    public static String mark(Says.Concern concern) {
+        return switch (concern) {
+            case WRONG -> "bad";
+            case LOOK -> "look";
+            case NONE -> "ok";
+        };
+    }
+
+    /** What that shape means. */
+    public static String markWord(Says.Concern concern) {
+        return switch (concern) {
+            case WRONG -> "wrong";
+            case LOOK -> "look at this";
+            case NONE -> "good";
+        };
     }
 }

@@ -12,6 +12,7 @@ import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Sign;
 import ohmoscope.core.diagnose.Survey;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.reading.Unit;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.sheet.AdviceView;
 import ohmoscope.web.sheet.BoardPicture;
@@ -103,8 +104,8 @@ public record SurveyView(
                         s.net(),
                         value(s),
                         AdviceWords.sign(s),
-                        s.says().notShorted() ? "ok" : "bad",
-                        s.says().notShorted() ? "good" : "wrong"))
+                        Words.mark(s.says().concern()),
+                        Words.markWord(s.says().concern())))
                 .toList();
     }
 
@@ -112,7 +113,7 @@ public record SurveyView(
         if (Double.isInfinite(sign.value())) {
             return "over range";
         }
-        return sign.unit() == Sign.Unit.OHMS
+        return sign.unit() == Unit.OHMS
                 ? Eng.prefixed(sign.value(), "Ω").toString()
                 : Eng.fixed(sign.value(), 3) + " V";
     }
