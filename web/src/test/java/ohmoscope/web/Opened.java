@@ -56,6 +56,7 @@ public final class Opened {
                 new Advisor(board).advise(Optional.of("VMAIN"), "", observations, schools),
                 schools,
                 Optional.empty(),
+                job.proof(),
                 walk,
                 JobHead.of(job, walk));
     }

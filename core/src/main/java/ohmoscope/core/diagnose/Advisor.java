@@ -288,7 +288,7 @@ public final class Advisor {
                 .filter(ref ->
                         board.part(ref).map(p -> p.kind() != PartKind.CONNECTOR).orElse(false))
                 .forEach(ref -> all.add(Suspicions.notFitted(ref)));
-        return beside(all, Measured.open(book));
+        return beside(new FaultOhms(timeline, book).refined(all), Measured.open(book));
     }
 
     /** Where a part was measured to be open, it is the fault; another beside it is as rare as two faults are. */

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -34,6 +35,9 @@ final class Experiments {
     private static final double MATTERS = 0.001;
 
     private static final int MOST_FORMS = 150;
+    /** In ln ohms. */
+    private static final double NEARLY = 0.8;
+
     private static final double READ_MINUTES = 1;
     /** A reading that tells less than this is not worth naming. */
     private static final double WORTH_NATS = 0.02;
@@ -56,12 +60,32 @@ final class Experiments {
         this.book = book;
         this.predictor = predictor;
         this.ground = ground;
-        this.forms = diagnosis.weighted().stream()
+        this.forms = gathered(diagnosis.weighted()).stream()
                 .filter(w -> w.probability() > MATTERS)
                 .sorted(Comparator.comparingDouble(Weighted::probability).reversed())
                 .limit(MOST_FORMS)
                 .toList();
         this.readings = weigh();
+    }
+
+    /** Forms of a fault whose ohms are nearly the same ask for the same reading: one stands for them. */
+    private static List<Weighted> gathered(List<Weighted> forms) {
+        Map<List<Object>, Weighted> gathered = new LinkedHashMap<>();
+        for (Weighted form : forms) {
+            List<Object> key = List.of(
+                    form.suspicion().code(),
+                    form.suspicion().target(),
+                    FaultOhms.withOhms(form.variant(), 1),
+                    FaultOhms.ohms(form.variant()).map(r -> Math.round(Math.log(r) / NEARLY)));
+            gathered.merge(
+                    key,
+                    form,
+                    (a, b) -> new Weighted(
+                            a.suspicion(),
+                            a.probability() > b.probability() ? a.variant() : b.variant(),
+                            a.probability() + b.probability()));
+        }
+        return List.copyOf(gathered.values());
     }
 
     /** Unpowered readings of rails not yet read in this circuit, most telling first. */

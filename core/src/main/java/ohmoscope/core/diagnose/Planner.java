@@ -128,6 +128,13 @@ final class Planner {
             leading(WORTH_A_LOOK);
         }
         readings();
+        if (steps.stream().allMatch(this::forbidden)) {
+            // It stands at its voltage, and the meter saw a load that no good board has.
+            List<String> doubted = book.lowYetPresent();
+            if (!doubted.isEmpty()) {
+                shorted(doubted);
+            }
+        }
         reference();
         if (steps.isEmpty() && findings.stream().anyMatch(Finding::wrong) || steps.isEmpty() && !ran()) {
             lines();
@@ -181,9 +188,12 @@ final class Planner {
     }
 
     private boolean forbidden(Step step) {
+        boolean proves = step.action() == Action.PROVE
+                && (!held().isEmpty() || !book.burning().isEmpty());
         boolean powers = step.action() == Action.POWER;
         boolean injects = step.action() == Action.INJECT;
-        return powers && stopped(Stop.Code.DO_NOT_POWER)
+        return proves
+                || powers && stopped(Stop.Code.DO_NOT_POWER)
                 || injects && touching().isPresent();
     }
 
@@ -374,11 +384,27 @@ final class Planner {
                 .orElseGet(() -> Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         if (drawsWell()) {
             rails();
+            if (nothingMeasuredBefore()) {
+                railsOnce();
+            }
             add(prove);
         } else if (timeline.current(Power.class).findAny().isEmpty()) {
             add(Step.of(Action.POWER, Reason.PROVE_REPAIR));
             add(prove);
         }
+    }
+
+    /** Each rail is read before a repair counts that nobody has measured anything for. */
+    private void railsOnce() {
+        unread(NetKind.POWER)
+                .filter(n -> Survey.place(board, timeline, n.name()).isPresent())
+                .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.PROVE_REPAIR)));
+    }
+
+    /** What was mended was only seen: no reading or draw was wrong before it that could be right now. */
+    private boolean nothingMeasuredBefore() {
+        return mending.map(m -> m.wrongs().stream().allMatch(w -> w.test() == Mending.Test.RUN))
+                .orElse(true);
     }
 
     private boolean drawsWell() {
@@ -599,13 +625,18 @@ final class Planner {
         List<String> nets = held();
         if (nets.isEmpty()) {
             later.forEach(this::add);
-            return;
+        } else {
+            shorted(nets);
         }
+    }
+
+    /** Where the current goes: an injection, a picture, and what they point at. */
+    private void shorted(List<String> nets) {
         Optional<String> lastFed = timeline.current(Inject.class)
                 .reduce((a, b) -> b)
                 .map(Inject::net)
-                .filter(n -> nets.contains(n)
-                        && timeline.current(Warm.class).findAny().isEmpty());
+                .filter(n -> nets.contains(n) || book.down(n))
+                .filter(n -> timeline.current(Warm.class).findAny().isEmpty());
         String net = lastFed.orElseGet(() -> nets.contains(rail.orElse("")) ? rail.orElseThrow() : deepest(nets));
         boolean signal = board.net(net).orElseThrow().kind() == NetKind.SIGNAL;
         List<Hypothesis> likely = likely(net);

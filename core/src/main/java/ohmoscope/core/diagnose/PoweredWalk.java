@@ -341,7 +341,10 @@ final class PoweredWalk {
             } else {
                 driven(other);
             }
-            return;
+            // What lies behind the resistor may be another that waits for the same line.
+            if (!steps.isEmpty()) {
+                return;
+            }
         }
         drivers(line);
     }
@@ -374,7 +377,10 @@ final class PoweredWalk {
                     .findFirst();
             if (absent.isPresent()) {
                 missing(absent.get());
-                return;
+                // Where that way leads back to what was asked already, the chip itself is left.
+                if (!steps.isEmpty()) {
+                    return;
+                }
             }
         }
         chips.stream().findFirst().ifPresent(this::name);

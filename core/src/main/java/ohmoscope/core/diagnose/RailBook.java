@@ -17,12 +17,16 @@ import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.reading.Says;
+import ohmoscope.core.reading.Unit;
 
 /**
  * What is known of each net now, and what was known before the board was changed. A sign holds until something that is
  * joined to its net is changed; unplugging the battery changes no unpowered reading.
  */
 final class RailBook {
+    /** A chip without a heat spreader does not lose this for long. */
+    private static final double BURNING_WATTS = 3;
+
     private final Timeline timeline;
     private final Twin twin;
     private final Map<String, List<Sign>> current = new LinkedHashMap<>();
@@ -161,6 +165,38 @@ final class RailBook {
                         .orElse(false))
                 .filter(n -> unpowered(n).map(s -> s.says() == Says.LOW).orElse(false))
                 .filter(n -> powered(n).map(s -> s.says() != Says.PRESENT).orElse(true))
+                .toList();
+    }
+
+    /** Whether a net reads shorted or low now, whatever kind of net it is. */
+    boolean down(String net) {
+        return unpowered(net)
+                .map(s -> s.says() == Says.SHORTED || s.says() == Says.LOW)
+                .orElse(false);
+    }
+
+    /** Rails that read low and stand at their voltage: a strong supply carries a weak short. */
+    List<String> lowYetPresent() {
+        return current.keySet().stream()
+                .filter(n -> timeline.board()
+                        .net(n)
+                        .map(k -> k.kind() == NetKind.POWER)
+                        .orElse(false))
+                .filter(n -> unpowered(n).map(s -> s.says() == Says.LOW).orElse(false))
+                .filter(n -> powered(n).map(s -> s.says() == Says.PRESENT).orElse(false))
+                .toList();
+    }
+
+    /** Of these, those that take more than a good board's chips can lose: nothing is proven while they do. */
+    List<String> burning() {
+        return lowYetPresent().stream()
+                .filter(n -> {
+                    double volts = powered(n).orElseThrow().value();
+                    return unpowered(n)
+                            .filter(s -> s.unit() == Unit.OHMS)
+                            .map(s -> volts * volts / s.value() > BURNING_WATTS)
+                            .orElse(false);
+                })
                 .toList();
     }
 

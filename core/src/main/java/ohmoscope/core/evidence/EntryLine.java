@@ -55,9 +55,12 @@ public final class EntryLine {
      * @param mode the meter's usual mode, for a number without one; empty when it must be said
      * @param lead which lead rests on ground, such as {@code black-on-ground}
      * @param feeding what powers the board while volts are read; empty when nothing is known to
+     * @param leadOhms what the supply's leads read alone; empty when nobody kept it
      */
-    public record Habit(Optional<ReadMode> mode, Optional<String> lead, Optional<PowerSource> feeding) {
-        public static final Habit NONE = new Habit(Optional.empty(), Optional.empty(), Optional.empty());
+    public record Habit(
+            Optional<ReadMode> mode, Optional<String> lead, Optional<PowerSource> feeding, OptionalDouble leadOhms) {
+        public static final Habit NONE =
+                new Habit(Optional.empty(), Optional.empty(), Optional.empty(), OptionalDouble.empty());
     }
 
     public EntryLine(Board board) {
@@ -335,7 +338,7 @@ public final class EntryLine {
                 OptionalDouble.of(amps.get(0)),
                 volts.size() > 1 ? OptionalDouble.of(volts.get(1)) : OptionalDouble.empty(),
                 amps.size() > 1 ? OptionalDouble.of(amps.get(1)) : OptionalDouble.empty(),
-                leads,
+                leads.isPresent() ? leads : habit.leadOhms(),
                 shape,
                 fed);
     }

@@ -146,12 +146,18 @@ class EntryLineTest {
     void whatTheLineLeavesUnsaidComesFromHabit() {
         EntryLine usual = new EntryLine(
                 Fixtures.board(),
-                new Habit(Optional.of(ReadMode.DIODE), Optional.empty(), Optional.of(PowerSource.CHARGER)));
+                new Habit(
+                        Optional.of(ReadMode.DIODE),
+                        Optional.empty(),
+                        Optional.of(PowerSource.CHARGER),
+                        OptionalDouble.of(0.04)));
         Read bare = (Read) ((Parsed.Entry) usual.parse("C1 .45", 1)).observation();
         assertThat(bare.mode()).isEqualTo(ReadMode.DIODE);
         assertThat(bare.power()).isEmpty();
         Read volts = (Read) ((Parsed.Entry) usual.parse("VSYS 5V", 1)).observation();
         assertThat(volts.power()).contains(PowerSource.CHARGER);
+        Inject inject = (Inject) ((Parsed.Entry) usual.parse("inj VSYS 1V 2A 0.3V 2A", 1)).observation();
+        assertThat(inject.leadOhms()).hasValue(0.04);
         assertThat(line.parse("C1 .45", 1)).isInstanceOf(Parsed.NotUnderstood.class);
     }
 

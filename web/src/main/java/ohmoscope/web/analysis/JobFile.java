@@ -76,6 +76,11 @@ public class JobFile {
             this(row, bundle, entries, Optional.empty(), bundle.board(), List.of());
         }
 
+        /** Whether what was wrong is right, worked out anew at each call. */
+        public Proof proof() {
+            return Proof.of(board, row.rail(), bundle.observations());
+        }
+
         /** The circuit that the newest frames were taken on. */
         public FrameCircuit frameCircuit() {
             return capturedAt.stream()
@@ -205,7 +210,7 @@ public class JobFile {
      *
      * @param actedOn whether the other evidence asks for a part to be taken off or exchanged
      */
-    public Walk walk(Stored job, Optional<StoredAnalysis> analysis, boolean actedOn) {
+    public Walk walk(Stored job, Optional<StoredAnalysis> analysis, boolean actedOn, Proof proof) {
         Bundle bundle = job.bundle();
         List<Observation> observations = bundle.observations();
         boolean named =
@@ -215,7 +220,7 @@ public class JobFile {
                 bundle.injection().isPresent() || bundle.supplyLog().isPresent(),
                 bundle.captures().size(),
                 named,
-                Proof.of(job.board(), bundle.rail(), observations));
+                proof);
     }
 
     /** Has the shelf's line worked out anew, in the transaction that is under way. */

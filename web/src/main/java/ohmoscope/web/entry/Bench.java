@@ -20,7 +20,6 @@ import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.SupplyLog;
-import ohmoscope.core.prove.Proof;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
@@ -28,6 +27,7 @@ import ohmoscope.web.config.EntryChanged;
 import ohmoscope.web.store.DecisionStore;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.IntakeStore;
+import ohmoscope.web.store.MeansStore;
 import ohmoscope.web.store.SchoolStore;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
@@ -43,6 +43,7 @@ public class Bench {
     private final AnalysisRunner analyses;
     private final SchoolStore schools;
     private final IntakeStore intakes;
+    private final MeansStore means;
     private final JsonMapper mapper;
     private final ApplicationEventPublisher events;
 
@@ -53,6 +54,7 @@ public class Bench {
             AnalysisRunner analyses,
             SchoolStore schools,
             IntakeStore intakes,
+            MeansStore means,
             JsonMapper mapper,
             ApplicationEventPublisher events) {
         this.jobs = jobs;
@@ -61,6 +63,7 @@ public class Bench {
         this.analyses = analyses;
         this.schools = schools;
         this.intakes = intakes;
+        this.means = means;
         this.mapper = mapper;
         this.events = events;
     }
@@ -132,7 +135,10 @@ public class Bench {
         return new EntryLine.Habit(
                 Optional.of(chosen.readMode()),
                 chosen.lead() == Schools.Lead.BLACK ? Optional.of("black-on-ground") : Optional.empty(),
-                feeding);
+                feeding,
+                means.of(by)
+                        .map(kept -> OptionalDouble.of(kept.leadOhms()))
+                        .orElse(OptionalDouble.empty()));
     }
 
     /** Which entry is meant, and whether it is there. */
@@ -184,7 +190,7 @@ public class Bench {
     @Transactional
     public void readAgain(String number, OptionalDouble value, String by) throws IOException {
         JobFile.Stored job = jobs.withoutTraces(number);
-        Read before = Proof.of(job.board(), job.row().rail(), job.bundle().observations())
+        Read before = job.proof()
                 .before()
                 .orElseThrow(() -> new InvalidMember("value", "has no reading before the change to be compared with"));
         value.ifPresent(v -> ohmoscope.core.board.Check.within("value", v, 0, 1e9));

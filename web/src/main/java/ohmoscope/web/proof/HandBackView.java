@@ -19,9 +19,11 @@ import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.core.reading.Interpreter;
 import ohmoscope.formats.AdviceWords;
+import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.sheet.BoardPicture;
+import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.EvidenceStrips;
 import ohmoscope.web.sheet.Words;
@@ -55,18 +57,14 @@ public record HandBackView(
     public record Line(String time, String headline, String meaning) {}
 
     /**
-     * @param advice what the evidence comes to now
      * @param adviceThen what it came to before the last change
      */
-    static HandBackView of(
-            JobFile.Stored job,
-            Optional<StoredAnalysis> analysis,
-            Optional<StoredAnalysis> knownThen,
-            Advice advice,
-            Advice adviceThen,
-            ZoneId zone) {
-        var bundle = job.bundle();
-        Proof proof = Proof.of(job.board(), bundle.rail(), bundle.observations());
+    static HandBackView of(Desk.Open open, Optional<StoredAnalysis> knownThen, Advice adviceThen, ZoneId zone) {
+        JobFile.Stored job = open.job();
+        Optional<StoredAnalysis> analysis = open.analysis();
+        Advice advice = open.advice();
+        Bundle bundle = job.bundle();
+        Proof proof = open.proof();
         Optional<Change> repair =
                 proof.culprit().or(() -> advice.mending().map(Mending::repair)).or(proof::change);
         Optional<Part> culprit = repair.map(Change::target)

@@ -9,7 +9,6 @@ import java.util.OptionalDouble;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
-import ohmoscope.core.prove.Proof;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.config.Technician;
@@ -85,9 +84,7 @@ class ProofController {
     String handBack(@PathVariable String number, Principal principal, Model model) throws IOException {
         Desk.Open open = desk.open(number, principal);
         JobFile.Stored job = open.job();
-        Optional<Change> change = Proof.of(
-                        job.board(), job.row().rail(), job.bundle().observations())
-                .repair();
+        Optional<Change> change = open.proof().repair();
         Optional<StoredAnalysis> then = change.flatMap(
                         c -> decisions.of(job.row().id(), c.seq()))
                 .map(DecisionStore.Row::known)
@@ -97,14 +94,7 @@ class ProofController {
                 .takeWhile(o -> change.map(c -> o.seq() < c.seq()).orElse(true))
                 .toList();
         model.addAttribute(
-                "page",
-                HandBackView.of(
-                        job,
-                        open.analysis(),
-                        then,
-                        open.advice(),
-                        judge.advise(job, before, open.schools()),
-                        clock.getZone()));
+                "page", HandBackView.of(open, then, judge.advise(job, before, open.schools()), clock.getZone()));
         model.addAttribute("stops", AdviceView.stops(job, open.advice()));
         model.addAttribute(
                 "toFit",

@@ -6,6 +6,7 @@ import java.util.Optional;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.prove.Proof;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
@@ -36,6 +37,7 @@ public class Desk {
             Advice advice,
             Schools schools,
             Optional<StoredAnalysis> analysis,
+            Proof proof,
             Walk walk,
             JobHead head) {}
 
@@ -58,7 +60,8 @@ public class Desk {
     private Open open(JobFile.Stored job, Schools chosen) {
         Optional<StoredAnalysis> analysis = analyses.latest(job.row().id());
         Advice advice = judge.advise(job, chosen);
-        Walk walk = jobs.walk(job, analysis, actsOnAPart(advice));
-        return new Open(job, advice, chosen, analysis, walk, JobHead.of(job, walk));
+        Proof proof = job.proof();
+        Walk walk = jobs.walk(job, analysis, actsOnAPart(advice), proof);
+        return new Open(job, advice, chosen, analysis, proof, walk, JobHead.of(job, walk));
     }
 }

@@ -88,7 +88,7 @@ public record SheetView(
         Optional<StoredAnalysis> analysis = open.analysis();
         Bundle bundle = job.bundle();
         Board board = job.board();
-        Proof proof = Proof.of(job.board(), bundle.rail(), bundle.observations());
+        Proof proof = open.proof();
         AdviceView judged = AdviceView.of(job, advice, open.schools().readMode());
         Leading leading = leading(open, proof, judged);
         List<BoardPicture.Named> named = BoardPicture.named(analysis);
@@ -160,7 +160,7 @@ public record SheetView(
     /** What to do next, in one sentence, and which part leads: the sheet in a line. */
     static ShelfLine.Words shelf(Desk.Open open) {
         JobFile.Stored job = open.job();
-        Proof proof = Proof.of(job.board(), job.bundle().rail(), job.bundle().observations());
+        Proof proof = open.proof();
         AdviceView judged = AdviceView.of(job, open.advice(), open.schools().readMode());
         return new ShelfLine.Words(leading(open, proof, judged).step().sentence(), ShelfLine.lead(open, proof));
     }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyLong;
+import static org.mockito.ArgumentMatchers.argThat;
 import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
@@ -27,6 +28,7 @@ import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.EntryLine.Reason;
 import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.ReadMode;
@@ -42,6 +44,7 @@ import ohmoscope.web.store.DecisionStore;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobRow;
+import ohmoscope.web.store.MeansStore;
 import ohmoscope.web.store.SchoolStore;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -59,9 +62,10 @@ class BenchTest {
     private final AnalysisRunner analyses = mock(AnalysisRunner.class);
     private final JsonMapper mapper = JsonMapper.builder().build();
     private final SchoolStore schools = mock(SchoolStore.class);
+    private final MeansStore means = mock(MeansStore.class);
     private final List<Object> told = new ArrayList<>();
     private final Bench bench =
-            new Bench(jobs, evidence, decisions, analyses, schools, mock(IntakeStore.class), mapper, told::add);
+            new Bench(jobs, evidence, decisions, analyses, schools, mock(IntakeStore.class), means, mapper, told::add);
 
     @BeforeEach
     void number() {
@@ -94,6 +98,15 @@ class BenchTest {
         verify(evidence).add(ID, new Look(9, "C2", LookFinding.CRACKED), "ada");
         verify(jobs).refreshState(ID);
         verify(decisions, never()).add(anyLong(), anyInt(), any(), any());
+    }
+
+    @Test
+    void whoseLeadsAreKnownNeedNotSayThem() throws Exception {
+        when(means.of("ada")).thenReturn(Optional.of(new MeansStore.Kept(0.041, 4, 30, 5)));
+        job();
+        bench.enter("K-3", "inj VSYS 1V 2A 0.2V 2A", "ada");
+        verify(evidence)
+                .add(eq(ID), argThat(o -> o instanceof Inject i && i.leadOhms().getAsDouble() == 0.041), eq("ada"));
     }
 
     @Test

@@ -73,7 +73,13 @@ class NameViewTest {
                 List.of(new FittedHeat(first.ref(), true, xMm, yMm, source, 0.1, 0.1, 0.1, OptionalDouble.empty())),
                 1);
         return new Desk.Open(
-                bare.job(), bare.advice(), bare.schools(), Optional.of(analysis), bare.walk(), bare.head());
+                bare.job(),
+                bare.advice(),
+                bare.schools(),
+                Optional.of(analysis),
+                bare.proof(),
+                bare.walk(),
+                bare.head());
     }
 
     private static NameView view(Desk.Open open) {

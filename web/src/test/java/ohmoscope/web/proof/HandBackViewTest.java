@@ -11,15 +11,19 @@ import java.util.Map;
 import java.util.Optional;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.diagnose.Advisor;
+import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
+import ohmoscope.core.prove.Walk;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.analysis.StoredAnalysis.StoredSuspect;
+import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.JobHead;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.JobRow;
 import org.junit.jupiter.api.Test;
@@ -63,13 +67,16 @@ class HandBackViewTest {
         Advisor advisor = new Advisor(job.board());
         List<Observation> before =
                 all.stream().takeWhile(o -> !(o instanceof Observation.Change)).toList();
-        return HandBackView.of(
+        Walk walk = Walk.of(all, false, 0, false, job.proof());
+        Desk.Open open = new Desk.Open(
                 job,
-                analysis,
-                then,
                 advisor.advise(Optional.of("VSYS"), "", all),
-                advisor.advise(Optional.of("VSYS"), "", before),
-                ZoneOffset.UTC);
+                Schools.DEFAULT,
+                analysis,
+                job.proof(),
+                walk,
+                JobHead.of(job, walk));
+        return HandBackView.of(open, then, advisor.advise(Optional.of("VSYS"), "", before), ZoneOffset.UTC);
     }
 
     @Test

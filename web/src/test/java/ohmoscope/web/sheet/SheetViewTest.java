@@ -111,7 +111,8 @@ class SheetViewTest {
         Advice advice = new Advisor(job.board())
                 .advise(Optional.of("VSYS"), "", job.bundle().observations());
         return SheetView.of(
-                new Desk.Open(job, advice, Schools.DEFAULT, analysis, walk, JobHead.of(job, walk)), ZoneOffset.UTC);
+                new Desk.Open(job, advice, Schools.DEFAULT, analysis, job.proof(), walk, JobHead.of(job, walk)),
+                ZoneOffset.UTC);
     }
 
     private static Map<Warning, Double> none() {
