@@ -14,6 +14,7 @@ import ohmoscope.core.evidence.Observation;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** What comes next after typed evidence, on the board between a jack and a core. Entries are parted by semicolons. */
 class WayOnTest {
@@ -136,6 +137,67 @@ class WayOnTest {
                 .contains("read V3");
     }
 
+    /** Between the usual values too: a partial short is one at any of its ohms. */
+    @ParameterizedTest
+    @ValueSource(doubles = {0.17, 0.6, 1.7, 2.6, 4.4, 5.7, 7.9, 14, 23, 37})
+    void aRailIsHeldDownByWhateverOhms(double ohms) {
+        Advice advice = advice("look J1 clean;V3 ohm " + ohms);
+
+        double onRail = advice.hypotheses().stream()
+                .filter(h -> h.code() == Hypothesis.Code.SHORT || h.code() == Hypothesis.Code.LEAKY)
+                .filter(h -> BOARD.part(h.target()).orElseThrow().touches("V3"))
+                .mapToDouble(Hypothesis::probability)
+                .sum();
+        assertThat(onRail).isGreaterThan(0.6);
+        assertThat(next("look J1 clean;V3 ohm " + ohms)).first().isEqualTo("inject V3");
+    }
+
+    @Test
+    void nothingIsProvenWhileARailIsHeldDown() {
+        String repaired = "look J1 bent;replaced J1;charger J1 12V 0.5A flat on;VBUS d .5;";
+
+        assertThat(next(repaired + "VMAIN d .004")).doesNotContain("prove").contains("inject VMAIN");
+        assertThat(next(repaired + "VMAIN d .43;V3 ohm 2.6;V3 v 3.3 charger"))
+                .as("a strong supply carries three ohms, and four watts go somewhere")
+                .doesNotContain("prove", "prove V3");
+    }
+
+    @Test
+    void aRepairThatWasOnlySeenWantsEachRailOnce() {
+        String said = "look J1 bent;replaced J1;charger J1 12V 0.5A flat on;VBUS d .5;VMAIN d .43;";
+        List<String> read = new ArrayList<>();
+        while (!next(said).contains("prove") && read.size() < 20) {
+            Step step = advice(said).next().get(0);
+            String entry = answerOfAGoodBoard(step);
+            assertThat(entry).as("" + step).isNotEmpty();
+            read.add(step.target().orElse(""));
+            said += entry + ";";
+        }
+
+        assertThat(read).contains("V3", "VCORE").hasSizeLessThan(12);
+        assertThat(next("charger J1 12V 0A flat;replaced J1;charger J1 12V 0.5A flat on;VBUS d .5;VMAIN d .43"))
+                .as("the draw was wrong and is right")
+                .startsWith("prove");
+    }
+
+    private static String answerOfAGoodBoard(Step step) {
+        String target = step.target().orElse("");
+        return switch (step.action()) {
+            case LOOK -> "look " + target + " clean";
+            case READ -> {
+                String volts = BOARD.net(target)
+                        .map(n -> n.nominalVolts().orElse(3.3) + "")
+                        .orElse("");
+                yield step.probe().flatMap(Step.Probe::power).isPresent()
+                        ? target + " v " + volts + " charger"
+                        : step.probe().map(Step.Probe::across).orElse(false)
+                                ? "across " + target + " ohm 0.1"
+                                : target + (target.equals("VCORE") ? " d .01" : " d .45");
+            }
+            default -> "";
+        };
+    }
+
     @Test
     void whileSomethingIsWrongThereIsAlwaysAWayOn() {
         StringBuilder said = new StringBuilder("dead;" + LOOKED);
@@ -144,21 +206,7 @@ class WayOnTest {
             assertThat(next).as(said.toString()).isNotEmpty();
             Step step = next.get(0);
             assertThat(step.action()).as("after " + said).isNotEqualTo(Action.PROVE);
-            String target = step.target().orElse("");
-            String entry = switch (step.action()) {
-                case LOOK -> "look " + target + " clean";
-                case READ ->
-                    step.probe().flatMap(Step.Probe::power).isPresent()
-                            ? target + " v "
-                                    + BOARD.net(target)
-                                            .orElseThrow()
-                                            .nominalVolts()
-                                            .orElse(3.3) + " charger"
-                            : step.probe().map(Step.Probe::across).orElse(false)
-                                    ? "across " + target + " ohm 0.1"
-                                    : target + " d .45";
-                default -> "";
-            };
+            String entry = answerOfAGoodBoard(step);
             if (entry.isEmpty()) {
                 return;
             }
