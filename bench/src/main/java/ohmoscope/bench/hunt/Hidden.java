@@ -17,8 +17,9 @@ import ohmoscope.core.circuit.PowerTree;
  * What is wrong with a board: one fault or two, each on a part.
  *
  * @param kind what a hunt is counted under
+ * @param botched what will be wrong with a part once it was renewed for the first time: joints, a bridge, a dud
  */
-record Hidden(Kind kind, List<Defect> defects) {
+record Hidden(Kind kind, List<Defect> defects, List<Defect> botched) {
     /** Kinds of hunts. */
     enum Kind {
         SHORTED_CAPACITOR,
@@ -27,9 +28,11 @@ record Hidden(Kind kind, List<Defect> defects) {
         DAMAGED_PORT,
         OPEN_SERIES,
         LEAKY_FET,
+        LEAKY_PASS,
         DEAD_REGULATOR,
         MISSING_ENABLE,
-        PORT_AND_CHIP
+        PORT_AND_CHIP,
+        AFTER_REPAIR
     }
 
     /** One thing that is wrong with one part. */
@@ -51,6 +54,11 @@ record Hidden(Kind kind, List<Defect> defects) {
 
     Hidden {
         defects = List.copyOf(defects);
+        botched = List.copyOf(botched);
+    }
+
+    Hidden(Kind kind, List<Defect> defects) {
+        this(kind, defects, List.of());
     }
 
     /** @return empty where the board has nothing that could have this kind of fault */
@@ -89,6 +97,19 @@ record Hidden(Kind kind, List<Defect> defects) {
                                 random,
                                 p -> p.kind() == PartKind.MOSFET && board.role(p) == Role.DRIVE && channel(p) != null)
                         .map(p -> List.of(new Path(p.ref(), channel(p), board.ground(), within(300, 4_000, random))));
+            case LEAKY_PASS ->
+                pick(
+                                board,
+                                random,
+                                p -> p.kind() == PartKind.MOSFET
+                                        && p.gate().isPresent()
+                                        && feeds(tree, p)
+                                        && !inBatteryPath(board, tree, p))
+                        .map(p -> List.of(new Path(
+                                p.ref(),
+                                p.gate().orElseThrow().net(),
+                                board.powerNets(p).get(0),
+                                within(40, 3_000, random))));
             case DEAD_REGULATOR ->
                 pick(
                                 board,
@@ -103,8 +124,19 @@ record Hidden(Kind kind, List<Defect> defects) {
                             both.add(toGround(board, chip, railOf(board, chip).orElseThrow(), 0.05, 10, random));
                             return both;
                         }));
+            case AFTER_REPAIR ->
+                pick(
+                                board,
+                                random,
+                                p -> p.kind() == PartKind.IC
+                                        && !p.supplies().isEmpty()
+                                        && railOf(board, p).isPresent())
+                        .map(p -> List.of(toGround(board, p, railOf(board, p).orElseThrow(), 0.03, 25, random)));
         };
-        return defects.map(d -> new Hidden(kind, List.copyOf(d)));
+        return defects.map(d -> new Hidden(
+                kind,
+                List.copyOf(d),
+                kind == Kind.AFTER_REPAIR ? botched(board, d.get(0).ref(), random) : List.of()));
     }
 
     private static Optional<Part> pick(BoardIndex board, Random random, Predicate<Part> able) {
@@ -140,6 +172,20 @@ record Hidden(Kind kind, List<Defect> defects) {
         return tree.feeds().values().stream()
                 .flatMap(List::stream)
                 .anyMatch(f -> f.part().ref().equals(part.ref()));
+    }
+
+    private static boolean inBatteryPath(BoardIndex board, PowerTree tree, Part part) {
+        return tree.battery()
+                .map(b -> board.powerNets(part).stream().anyMatch(b::touches))
+                .orElse(false);
+    }
+
+    /** Joints that do not hold, or solder between a pin and ground. */
+    private static List<Defect> botched(BoardIndex board, String ref, Random random) {
+        Part part = board.part(ref).orElseThrow();
+        return random.nextBoolean()
+                ? List.of(new Silent(ref))
+                : List.of(toGround(board, part, railOf(board, part).orElseThrow(), 0.05, 1, random));
     }
 
     private static String channel(Part fet) {

@@ -141,7 +141,7 @@ final class Technician {
         }
         LookFinding found = LookFinding.CLEAN;
         Part part = board.part(target).get();
-        boolean guilty = hidden.guilty(target) && !bench.well();
+        boolean guilty = bench.wrong(target);
         if (guilty && random.nextDouble() > LOOK_MISSES) {
             boolean shows = random.nextDouble()
                     < switch (part.kind()) {

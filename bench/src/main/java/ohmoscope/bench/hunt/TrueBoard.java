@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import java.util.stream.Stream;
 import ohmoscope.bench.hunt.Hidden.Broken;
 import ohmoscope.bench.hunt.Hidden.Defect;
 import ohmoscope.bench.hunt.Hidden.Mute;
@@ -55,6 +56,9 @@ final class TrueBoard {
 
     private final Set<String> absent = new HashSet<>();
     private final Set<String> renewed = new HashSet<>();
+    /** Renewed once, and badly. */
+    private final Set<String> botched = new HashSet<>();
+
     private final Set<String> unplugged = new HashSet<>();
     private boolean battery = true;
 
@@ -153,7 +157,12 @@ final class TrueBoard {
 
     void renew(String ref) {
         absent.remove(ref);
-        renewed.add(ref);
+        boolean first = renewed.add(ref);
+        if (first && hidden.botched().stream().anyMatch(d -> d.ref().equals(ref))) {
+            botched.add(ref);
+        } else {
+            botched.remove(ref);
+        }
     }
 
     void fitBack(String ref) {
@@ -173,9 +182,16 @@ final class TrueBoard {
     }
 
     private List<Defect> present() {
-        return hidden.defects().stream()
-                .filter(d -> has(d.ref()) && !renewed.contains(d.ref()))
+        return Stream.concat(
+                        hidden.defects().stream().filter(d -> !renewed.contains(d.ref())),
+                        hidden.botched().stream().filter(d -> botched.contains(d.ref())))
+                .filter(d -> has(d.ref()))
                 .toList();
+    }
+
+    /** Whether the part that is there now has a fault. */
+    boolean wrong(String ref) {
+        return present().stream().anyMatch(d -> d.ref().equals(ref));
     }
 
     /** Whether nothing is wrong with it any more, and nothing that it needs is missing. */
@@ -423,6 +439,7 @@ final class TrueBoard {
             smallTransistors(network, volts);
             loads(network, on && boots);
             drive(network, volts);
+            pump(network, volts);
             for (int i : running) {
                 draws(network, converters.get(i), outAmps.getOrDefault(i, 0.0), volts);
             }
@@ -541,6 +558,26 @@ final class TrueBoard {
         }
     }
 
+    /** Chips that live and are fed hold the gates of the switches they look after, with next to no current. */
+    private void pump(Network network, Map<String, Double> volts) {
+        for (Part part : board.parts()) {
+            if (board.role(part) != Role.PASS || part.gate().isEmpty() || !has(part.ref())) {
+                continue;
+            }
+            String gate = part.gate().get().net();
+            boolean held = board.partsOn(gate)
+                    .anyMatch(c -> c.kind() == PartKind.IC && works(c) && fed(volts, c) && !mute(c, gate));
+            if (held) {
+                double source = board.powerNets(part).stream()
+                        .mapToDouble(n -> volts.getOrDefault(n, 0.0))
+                        .max()
+                        .orElse(0);
+                boolean low = part.gate().get().onWhen() == OnWhen.LOW;
+                network.source(node(gate), low ? Math.max(0, source - 5) : source + 5, 50_000, 0.0005);
+            }
+        }
+    }
+
     private boolean closed(Part part, Map<String, Double> volts, boolean cell) {
         if (board.role(part) != Role.PASS || board.powerNets(part).size() < 2) {
             return false;
@@ -557,6 +594,10 @@ final class TrueBoard {
         String gate = part.gate().get().net();
         List<Part> chips =
                 board.partsOn(gate).filter(p -> p.kind() == PartKind.IC).toList();
+        if (!chips.isEmpty() && leaksAt(gate)) {
+            // What a chip pumps into a gate is microamperes.
+            return false;
+        }
         if (!chips.isEmpty()) {
             return chips.stream().anyMatch(c -> works(c) && fed(volts, c) && !mute(c, gate));
         }
@@ -566,6 +607,13 @@ final class TrueBoard {
                 .orElse(0);
         double level = volts.getOrDefault(gate, 0.0);
         return part.gate().get().onWhen() == OnWhen.LOW ? source > 1.2 && level < source - 1.2 : level > source + 1.2;
+    }
+
+    private boolean leaksAt(String gate) {
+        return present().stream()
+                .anyMatch(d -> d instanceof Path p
+                        && (p.netA().equals(gate) || p.netB().equals(gate))
+                        && p.ohms() < 100_000);
     }
 
     private boolean starts(Converter converter, Map<String, Double> volts) {

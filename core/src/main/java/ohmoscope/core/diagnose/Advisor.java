@@ -276,11 +276,10 @@ public final class Advisor {
         List<Suspicion> all = new ArrayList<>(suspicions);
         all.addAll(Suspicions.chipsWithLines(board, book.pulledDown()));
         timeline.now().renewed().stream()
-                .filter(ref -> board.part(ref)
-                        .map(p -> p.kind() == PartKind.IC && timeline.now().has(p))
-                        .orElse(false))
                 .sorted()
-                .forEach(ref -> all.add(Suspicions.asFitted(ref)));
+                .flatMap(ref -> board.part(ref).stream())
+                .filter(timeline.now()::has)
+                .forEach(part -> all.addAll(Suspicions.asFitted(board, tree, part, book.pulledDown())));
         timeline.all(Look.class)
                 .filter(l -> l.finding() == LookFinding.MISSING)
                 .map(Look::target)

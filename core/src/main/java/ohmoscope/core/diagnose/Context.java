@@ -90,6 +90,8 @@ final class Context {
     private final Set<String> atPort = new HashSet<>();
     /** Last time the device was put together, tried and found ill; before all entries when never. */
     private int lastIllSeq = Integer.MIN_VALUE;
+    /** Last time that it took far too much. */
+    private int lastWrongDrawSeq = Integer.MIN_VALUE;
 
     Context(Timeline timeline, RailBook book, String account) {
         this.timeline = timeline;
@@ -122,6 +124,11 @@ final class Context {
                         moment.state(),
                         fed,
                         net.flatMap(n -> SeriesSide.of(board, book, warm, n, moment.state()))));
+            } else if (moment.observation() instanceof Power power
+                    && Draw.of(board, tree, power)
+                            .map(d -> d == Draw.EXCESSIVE || d == Draw.PULSING)
+                            .orElse(false)) {
+                lastWrongDrawSeq = Math.max(lastWrongDrawSeq, moment.seq());
             } else if (assembled(moment)) {
                 lastIllSeq = Math.max(lastIllSeq, moment.seq());
             } else if (moment.observation() instanceof Change change && change.action() == ChangeAction.REPLACED) {
@@ -146,16 +153,23 @@ final class Context {
 
     /** A part that has been exchanged or taken off does not explain what the device does afterwards. */
     private double illAfterwards(Suspicion suspicion) {
+        if (suspicion.asFitted()) {
+            return 1;
+        }
         boolean exchanged = timeline.now().renewed().contains(suspicion.target());
         Optional<Change> change = timeline.lastChangeOf(suspicion.target());
-        boolean illSince =
-                exchanged && change.isPresent() && lastIllSeq > change.get().seq();
+        boolean illSince = exchanged
+                && change.isPresent()
+                && Math.max(lastIllSeq, lastWrongDrawSeq) > change.get().seq();
         return illSince ? INNOCENT_SINCE : 1;
     }
 
     private double looks(Suspicion suspicion) {
         double ratio = 1;
         for (Look look : looks.getOrDefault(suspicion.target(), List.of())) {
+            if (suspicion.asFitted() != atTheNewPart(look)) {
+                continue;
+            }
             ratio *= switch (suspicion.code()) {
                 case DAMAGED_PORT ->
                     look.finding() == LookFinding.CLEAN ? CLEAN_PORT : PORT.getOrDefault(look.finding(), 1.0);
@@ -165,6 +179,14 @@ final class Context {
             };
         }
         return ratio;
+    }
+
+    private boolean atTheNewPart(Look look) {
+        return timeline.now().renewed().contains(look.target())
+                && timeline.all(Change.class)
+                        .anyMatch(c -> c.target().equals(look.target())
+                                && c.seq() < look.seq()
+                                && (c.action() == ChangeAction.REPLACED || c.action() == ChangeAction.FITTED));
     }
 
     private static double hurt(Code code, LookFinding finding) {

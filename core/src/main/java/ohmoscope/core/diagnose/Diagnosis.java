@@ -93,6 +93,16 @@ final class Diagnosis {
                 .sum();
     }
 
+    /** How much of a hypothesis is a fault of the part that was put in. */
+    double asFitted(Hypothesis h) {
+        return weighted.stream()
+                .filter(w -> w.suspicion().code() == h.code()
+                        && w.suspicion().target().equals(h.target())
+                        && w.suspicion().asFitted())
+                .mapToDouble(Weighted::probability)
+                .sum();
+    }
+
     List<Weighted> weighted() {
         return weighted;
     }

@@ -87,7 +87,9 @@ final class FaultOhms {
         Map<List<Fault>, List<Variant>> families = new HashMap<>();
         List<Variant> all = new ArrayList<>();
         for (Variant variant : suspicion.variants()) {
-            if (ohms(variant).isPresent() && !measuredNear(variant).isEmpty()) {
+            if (ohms(variant).isPresent()
+                    && alike(variant)
+                    && !measuredNear(variant).isEmpty()) {
                 families.computeIfAbsent(withOhms(variant, 1), k -> new ArrayList<>())
                         .add(variant);
             } else {
@@ -100,6 +102,16 @@ final class FaultOhms {
         families.values()
                 .forEach(family -> all.addAll(family.size() < 2 ? family : finer(family, measuredNear(family.get(0)))));
         return new Suspicion(suspicion.code(), suspicion.target(), suspicion.prior(), all);
+    }
+
+    /** Whether all of a form's paths have the same ohms: those of two faults have their own. */
+    private static boolean alike(Variant variant) {
+        return variant.faults().stream()
+                        .filter(Bridge.class::isInstance)
+                        .mapToDouble(f -> ((Bridge) f).ohms())
+                        .distinct()
+                        .count()
+                <= 1;
     }
 
     private Set<Double> measuredNear(Variant variant) {
@@ -128,9 +140,7 @@ final class FaultOhms {
 
     static List<Fault> withOhms(Variant variant, double ohms) {
         return variant.faults().stream()
-                .map(f -> f instanceof Bridge b
-                        ? new Bridge(b.target(), b.netA(), b.netB(), ohms)
-                        : f instanceof Open o ? new Open(o.target(), ohms) : f)
+                .map(f -> f instanceof Bridge b ? b.of(ohms) : f instanceof Open o ? o.of(ohms) : f)
                 .toList();
     }
 

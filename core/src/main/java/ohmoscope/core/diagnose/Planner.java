@@ -56,6 +56,15 @@ final class Planner {
     private static final int MOST_PICTURES = 3;
     /** Lines that are named at once. */
     private static final int MOST_LINES = 3;
+    /** One line more costs a minute, a chip that was lifted for nothing an hour. */
+    private static final double SURE_OF_LINES = 0.9;
+    /** Whose lines they are is known by then, or a picture tells it sooner. */
+    private static final int ENOUGH_LINES = 9;
+    /** A device that does not start takes less. */
+    private static final double EATEN_WATTS = 2;
+
+    /** A part that was put in badly twice is not the fault. */
+    private static final int MOST_RENEWALS = 3;
     /** Below any junction's knee, and little enough for a line's own copper. */
     private static final double LINE_VOLTS = 0.3;
 
@@ -122,6 +131,7 @@ final class Planner {
         shorted();
         if (held().isEmpty()) {
             leading(ACT_ON);
+            plugIn();
             begin();
             walk();
             negotiation();
@@ -153,6 +163,15 @@ final class Planner {
 
     /** Every rail is well and the device is not: the lines, those of the port and of the likeliest chips first. */
     private void lines() {
+        // Where watts go in and nothing starts, a rail may stand and feed a short.
+        boolean eats = timeline.current(Power.class)
+                .reduce((a, b) -> b)
+                .map(p -> p.volts().orElse(0) * p.amps().orElse(0) > EATEN_WATTS)
+                .orElse(false);
+        unread(NetKind.POWER)
+                .filter(n -> eats || book.powered(n.name()).isEmpty())
+                .limit(MOST_LINES)
+                .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
         unread(NetKind.SIGNAL)
                 .filter(n -> board.partsOn(n.name()).count() > 1)
                 .limit(MOST_LINES)
@@ -502,6 +521,20 @@ final class Planner {
                 });
     }
 
+    /** Power goes in again and little flows: what was unplugged on the way may be what is missing. */
+    private void plugIn() {
+        boolean little = timeline.current(Power.class)
+                .reduce((a, b) -> b)
+                .flatMap(p -> Draw.of(board, tree, p))
+                .map(d -> d == Draw.NONE || d == Draw.STUCK || d == Draw.NORMAL)
+                .orElse(false);
+        if (little && !ran()) {
+            timeline.now().unplugged().stream()
+                    .sorted()
+                    .forEach(ref -> add(Step.of(Action.CHECK_FITTED, ref, Reason.NOT_PLUGGED_BACK)));
+        }
+    }
+
     /** Five volts and no more: look at the port's pins, then at what feeds the chip that should ask for more. */
     private void negotiation() {
         boolean stays = timeline.current(Power.class)
@@ -610,7 +643,13 @@ final class Planner {
                         .distinct()
                         .count()
                 <= 1;
-        if (broad || nothing && oneSideOnly && !shorted.isEmpty()) {
+        int fed =
+                timeline.current(Inject.class).mapToInt(Observation::seq).max().orElse(0);
+        boolean bothSeen = timeline.current(Warm.class)
+                        .filter(w -> w.nothing() && w.seq() > fed)
+                        .count()
+                > 1;
+        if (broad || nothing && oneSideOnly && !bothSeen && !shorted.isEmpty()) {
             add(Step.of(Action.FLIP, Reason.WARMTH_FROM_OTHER_SIDE));
         }
     }
@@ -636,7 +675,7 @@ final class Planner {
                 .reduce((a, b) -> b)
                 .map(Inject::net)
                 .filter(n -> nets.contains(n) || book.down(n))
-                .filter(n -> timeline.current(Warm.class).findAny().isEmpty());
+                .filter(n -> timeline.current(Warm.class).noneMatch(w -> w.seq() > lastInjection(n)));
         String net = lastFed.orElseGet(() -> nets.contains(rail.orElse("")) ? rail.orElseThrow() : deepest(nets));
         boolean signal = board.net(net).orElseThrow().kind() == NetKind.SIGNAL;
         List<Hypothesis> likely = likely(net);
@@ -645,14 +684,21 @@ final class Planner {
                 first.map(h -> pointedAt(h.target()) || several(h.target())).orElse(false);
         double enough = first.map(h -> bypass(h.target()) && hurt(h.target()) ? LEADS_BY_LOOKS : ACT_ON)
                 .orElse(ACT_ON);
+        if (signal && first.map(h -> h.probability() < SURE_OF_LINES).orElse(false)) {
+            otherLines(net);
+        }
         if (first.isPresent() && first.get().probability() > enough && pointed && removable(first.get())) {
             add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
         }
         if (first.isPresent()
                 && first.get().code() == Code.DAMAGED_PORT
                 && first.get().probability() > 0.35) {
-            add(Step.of(Action.LOOK, first.get().target(), Reason.LIKELY_FAULT));
-            add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
+            if (!looked(first.get().target())) {
+                add(Step.of(Action.LOOK, first.get().target(), Reason.LIKELY_FAULT));
+            }
+            if (removable(first.get()) && first.get().probability() > ACT_ON) {
+                add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
+            }
         }
         portOff(net);
         Optional<Inject> fed = timeline.current(Inject.class)
@@ -689,6 +735,14 @@ final class Planner {
         }
     }
 
+    private int lastInjection(String net) {
+        return timeline.current(Inject.class)
+                .filter(i -> i.net().equals(net))
+                .mapToInt(Observation::seq)
+                .max()
+                .orElse(0);
+    }
+
     /** Where a picture showed nothing, more current may: as long as there is more to give. */
     private boolean mayRise(String net, Inject fed, Optional<Warm> picture) {
         boolean cold = picture.map(Warm::nothing).orElse(false);
@@ -713,6 +767,13 @@ final class Planner {
 
     /** A line that is held down: if others of one chip's lines are too, it is the chip that holds them. */
     private void otherLines(String net) {
+        long read = book.nets().stream()
+                .filter(n -> board.net(n).orElseThrow().kind() == NetKind.SIGNAL)
+                .filter(n -> book.unpowered(n).isPresent())
+                .count();
+        if (read >= ENOUGH_LINES) {
+            return;
+        }
         board.partsOn(net)
                 .filter(p -> p.kind() == PartKind.IC && timeline.now().has(p))
                 .sorted(Comparator.comparingDouble(p -> -diagnosis.guilt(p.ref())))
@@ -792,14 +853,37 @@ final class Planner {
         return timeline.all(Look.class).anyMatch(l -> l.target().equals(ref) && l.finding() != LookFinding.CLEAN);
     }
 
+    /** For a part that was renewed, whether the new one was. */
     private boolean looked(String ref) {
-        return timeline.all(Look.class).anyMatch(l -> l.target().equals(ref));
+        return timeline.now().renewed().contains(ref)
+                ? joints(ref)
+                : timeline.all(Look.class).anyMatch(l -> l.target().equals(ref));
     }
 
     private boolean removable(Hypothesis h) {
+        // The old part's fault is gone with it, whatever speaks for it: what is wrong now came with the new one.
+        boolean fitted = diagnosis.asFitted(h) > WORTH_A_LOOK;
         return board.part(h.target())
-                .map(p -> timeline.now().has(p) && !timeline.now().renewed().contains(p.ref()))
+                .map(p -> timeline.now().has(p)
+                        && (!timeline.now().renewed().contains(p.ref())
+                                || fitted && joints(p.ref()) && renewals(p.ref()) < MOST_RENEWALS))
                 .orElse(false);
+    }
+
+    /** Whether the joints of a part were looked at since it was put in. */
+    private boolean joints(String ref) {
+        return timeline.all(Look.class)
+                .anyMatch(l -> l.target().equals(ref)
+                        && timeline.lastChangeOf(ref)
+                                .map(c -> l.seq() > c.seq())
+                                .orElse(true));
+    }
+
+    private long renewals(String ref) {
+        return timeline.all(Change.class)
+                .filter(c -> c.target().equals(ref)
+                        && (c.action() == ChangeAction.REPLACED || c.action() == ChangeAction.FITTED))
+                .count();
     }
 
     /** No short: what the likeliest fault asks for. */

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Gate.OnWhen;
 import ohmoscope.core.board.NetKind;
@@ -20,6 +21,8 @@ import ohmoscope.core.circuit.PowerTree.Feed;
 import ohmoscope.core.circuit.PowerTree.Kind;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Read;
@@ -32,6 +35,11 @@ import ohmoscope.core.reading.Says;
  */
 final class PoweredWalk {
     private static final double ACTIVE_VOLTS = 0.9;
+    private static final double SAME_VOLTS = 0.6;
+    /** A whole gate conducts nothing; what else joins gate and source is some ten kilohms. */
+    private static final double GATE_LEAK_OHMS = 8_000;
+    /** A switch that is on drops millivolts. */
+    private static final double BODY_DIODE_DROP_VOLTS = 0.25;
     /** How far a gate must stand from its source to close the switch, at most, and as a share of the source. */
     private static final double GATE_VOLTS = 1.2;
 
@@ -85,8 +93,39 @@ final class PoweredWalk {
         boolean mainFirst = unknown.filter(r -> r.equals(rails.get(0))).isPresent();
         if (absent.isPresent() && !mainFirst) {
             missing(absent.get());
+        } else if (unknown.isPresent()) {
+            volts(unknown.get(), Reason.RAILS_IN_ORDER);
         } else {
-            unknown.ifPresent(r -> volts(r, Reason.RAILS_IN_ORDER));
+            wayIn();
+        }
+    }
+
+    /** Every rail stands and the device is ill still: a switch that is off lets its body diode carry, a little lower. */
+    private void wayIn() {
+        List<Feed> ways = Stream.concat(
+                        tree.pathTo(tree.mainRail()).stream(),
+                        tree.feeds().values().stream()
+                                .flatMap(List::stream)
+                                .filter(f -> f.kind() == Kind.PASS && !ofBattery(f.from()) && !ofBattery(f.to()))
+                                .sorted(Comparator.comparing(
+                                                (Feed f) -> tree.pathTo(f.to()).size())
+                                        .thenComparing(Feed::to)))
+                .distinct()
+                .toList();
+        for (Feed feed : ways) {
+            Optional<String> unread = Stream.of(feed.from(), feed.to())
+                    .filter(n -> !volts.containsKey(n))
+                    .findFirst();
+            if (unread.isPresent()) {
+                volts(unread.get(), Reason.RAILS_IN_ORDER);
+                return;
+            }
+            boolean drops =
+                    feed.kind() == Kind.PASS && volts.get(feed.from()) - volts.get(feed.to()) > BODY_DIODE_DROP_VOLTS;
+            if (drops) {
+                pass(feed);
+                return;
+            }
         }
     }
 
@@ -208,14 +247,32 @@ final class PoweredWalk {
         double level = volts.get(gate.get());
         double needed = Math.min(GATE_VOLTS, GATE_SHARE * source);
         boolean low = part.gate().orElseThrow().onWhen() == OnWhen.LOW;
-        boolean told = low ? level < source - needed : level > ACTIVE_VOLTS;
+        // The source of a switch that carries a rail rises with it: its gate must stand above.
+        double active = part.kind() == PartKind.MOSFET ? source + needed : ACTIVE_VOLTS;
+        boolean told = low ? level < source - needed : level > active;
         if (told) {
             name(part);
+        } else if (held(part, level)) {
+            Optional<Read> across = acrossOf(part.ref());
+            if (across.isEmpty()) {
+                across(part.ref());
+            } else if (across.get().value().orElse(Double.POSITIVE_INFINITY) < GATE_LEAK_OHMS) {
+                name(part);
+            } else {
+                driven(gate.get());
+            }
         } else if (low) {
             pulledDown(gate.get());
         } else {
             driven(gate.get());
         }
+    }
+
+    /** A gate that stands where the switch's own ends do may be joined to them. */
+    private boolean held(Part part, double level) {
+        return part.kind() == PartKind.MOSFET
+                && board.powerNets(part).stream()
+                        .anyMatch(n -> Math.abs(volts.getOrDefault(n, -9.0) - level) < SAME_VOLTS);
     }
 
     /** A gate that should be low and is not: through its resistors to the small transistor that should pull it. */
@@ -337,7 +394,12 @@ final class PoweredWalk {
             if (!volts.containsKey(other)) {
                 volts(other, Reason.RAILS_IN_ORDER);
             } else if (volts.get(other) > ACTIVE_VOLTS) {
-                name(resistor);
+                boolean whole = acrossOf(resistor.ref())
+                        .map(r -> timeline.interpreter().across(resistor, r).isEmpty())
+                        .orElse(false);
+                if (!whole) {
+                    name(resistor);
+                }
             } else {
                 driven(other);
             }
@@ -416,8 +478,15 @@ final class PoweredWalk {
                                     .orElse(true));
             if (!looked) {
                 steps.add(Step.of(Action.LOOK, part.ref(), Reason.LIKELY_FAULT));
+                return;
             }
-            return;
+            long renewals = timeline.all(Change.class)
+                    .filter(c -> c.target().equals(part.ref())
+                            && (c.action() == ChangeAction.REPLACED || c.action() == ChangeAction.FITTED))
+                    .count();
+            if (renewals > 1) {
+                return;
+            }
         }
         steps.add(Step.of(Action.REPLACE, part.ref(), Reason.LIKELY_FAULT));
     }

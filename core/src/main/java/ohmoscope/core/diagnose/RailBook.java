@@ -156,16 +156,20 @@ final class RailBook {
         return current.keySet().stream().filter(this::shorted).toList();
     }
 
-    /** Rails that are lower now than they should be and not dead shorts, in the order they were found. */
+    /**
+     * Nets that are lower now than they should be and not dead shorts, in the order they were found: rails, and lines that
+     * the meter found shorted before a supply said how much.
+     */
     List<String> low() {
         return current.keySet().stream()
-                .filter(n -> timeline.board()
-                        .net(n)
-                        .map(k -> k.kind() == NetKind.POWER)
-                        .orElse(false))
+                .filter(n -> power(n) || now(n).stream().anyMatch(s -> s.says() == Says.SHORTED))
                 .filter(n -> unpowered(n).map(s -> s.says() == Says.LOW).orElse(false))
                 .filter(n -> powered(n).map(s -> s.says() != Says.PRESENT).orElse(true))
                 .toList();
+    }
+
+    private boolean power(String net) {
+        return timeline.board().net(net).map(n -> n.kind() == NetKind.POWER).orElse(false);
     }
 
     /** Whether a net reads shorted or low now, whatever kind of net it is. */
@@ -178,10 +182,7 @@ final class RailBook {
     /** Rails that read low and stand at their voltage: a strong supply carries a weak short. */
     List<String> lowYetPresent() {
         return current.keySet().stream()
-                .filter(n -> timeline.board()
-                        .net(n)
-                        .map(k -> k.kind() == NetKind.POWER)
-                        .orElse(false))
+                .filter(this::power)
                 .filter(n -> unpowered(n).map(s -> s.says() == Says.LOW).orElse(false))
                 .filter(n -> powered(n).map(s -> s.says() == Says.PRESENT).orElse(false))
                 .toList();

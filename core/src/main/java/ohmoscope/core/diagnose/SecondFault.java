@@ -70,6 +70,10 @@ final class SecondFault {
     }
 
     private static boolean good(Says says) {
-        return says == Says.GOOD || says == Says.CLEAR || says == Says.BY_DESIGN || says == Says.PRESENT;
+        return says == Says.GOOD
+                || says == Says.CLEAR
+                || says == Says.BY_DESIGN
+                || says == Says.HIGH
+                || says == Says.PRESENT;
     }
 }

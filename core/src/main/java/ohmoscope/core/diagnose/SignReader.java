@@ -23,6 +23,9 @@ import ohmoscope.core.reading.Unit;
 
 /** Reads each entry in its context: the rail's expected range, what is low by design, the leads, the source's volts. */
 final class SignReader {
+    /** What a meter's milliampere still shows as a short. */
+    private static final double METERED_SHORT_OHMS = Thresholds.DEAD_DIODE_VOLTS / 1e-3 * 1.3;
+
     private final Timeline timeline;
     private final Set<String> batteryNets;
     private final Interpreter interpreter;
@@ -171,6 +174,9 @@ final class SignReader {
         }
         if (says == Says.HIGH) {
             says = Says.GOOD;
+        }
+        if (says == Says.CLEAR && shortedBefore && ohms < METERED_SHORT_OHMS) {
+            says = Says.LOW;
         }
         return Optional.of(new Sign(inject.net(), says, ohms, inject.seq(), moment.epoch(), Unit.OHMS));
     }

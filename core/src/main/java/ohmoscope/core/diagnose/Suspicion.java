@@ -25,6 +25,11 @@ record Suspicion(Hypothesis.Code code, String target, double prior, List<Variant
         return new Suspicion(code, target, prior, List.of(new Variant(List.of(), 1)));
     }
 
+    /** Whether it is the fault of a part that was put in. */
+    boolean asFitted() {
+        return variants.stream().flatMap(v -> v.faults().stream()).anyMatch(Fault::asFitted);
+    }
+
     /** The same, met more or less often. */
     Suspicion weighed(double otherPrior) {
         return new Suspicion(code, target, otherPrior, variants);

@@ -38,6 +38,7 @@ final class Suspicions {
 
     private static final double[] CHIP_WEIGHTS = {0.01, 0.06, 0.14, 0.22, 0.24, 0.17, 0.1, 0.06};
     private static final double[] LEAK_OHMS = {150, 600, 2_500};
+    private static final double[] GATE_LEAK_OHMS = ladder(30, 100_000, 14);
     private static final double[] FET_LEAK_OHMS = ladder(700, 400_000, 24);
 
     private static final double CAPACITOR = 1;
@@ -56,6 +57,9 @@ final class Suspicions {
     private static final double SWITCH_OPEN = 0.35;
     private static final double SMALL_FET_LEAK = 0.6;
     private static final double SWITCH_LEAK = 0.12;
+    /** A gate that was punched through leaks to its source or drain. */
+    private static final double GATE_LEAK = 0.3;
+
     private static final double FUSE_OPEN = 1.2;
     private static final double SMALL_RESISTOR_OPEN = 1.2;
     private static final double RESISTOR_OPEN = 0.4;
@@ -133,10 +137,79 @@ final class Suspicions {
         return chips;
     }
 
-    /** A chip that was put in: a dud, or joints that do not hold. */
-    static Suspicion asFitted(String ref) {
-        return new Suspicion(
-                Code.DEAD_CONTROLLER, ref, AS_FITTED, List.of(new Variant(List.of(new Dead(ref, true)), 1)));
+    /**
+     * A part that was put in: a dud, joints that do not hold, solder between its pins.
+     *
+     * @param down nets that read low at some time: the part that was there before may have shorted those of its own
+     */
+    static List<Suspicion> asFitted(BoardIndex board, PowerTree tree, Part part, Set<String> down) {
+        List<Fault> before = new ArrayList<>();
+        part.pins().stream()
+                .map(Pin::net)
+                .distinct()
+                .filter(n -> down.contains(n) && !board.isGround(n) && board.isGround(board.ground()))
+                .forEach(n -> {
+                    for (double ohms : CHIP_OHMS) {
+                        before.add(new Bridge(part.ref(), n, board.ground(), ohms));
+                    }
+                });
+        return asFitted(board, tree, part).stream()
+                .map(s -> new Suspicion(s.code(), s.target(), s.prior(), beside(s.variants(), before)))
+                .toList();
+    }
+
+    /** Each form by itself, and after each fault of the part that was there before. */
+    private static List<Variant> beside(List<Variant> fitted, List<Fault> before) {
+        List<Variant> all = new ArrayList<>();
+        for (Variant variant : fitted) {
+            double share = variant.weight() / (before.size() + 1);
+            all.add(new Variant(variant.faults(), share));
+            for (Fault fault : before) {
+                List<Fault> both = new ArrayList<>(variant.faults());
+                both.add(fault);
+                all.add(new Variant(both, share));
+            }
+        }
+        return all;
+    }
+
+    private static List<Suspicion> asFitted(BoardIndex board, PowerTree tree, Part part) {
+        List<Suspicion> all = new ArrayList<>();
+        List<String> nets = part.pins().stream()
+                .map(Pin::net)
+                .distinct()
+                .filter(n -> !board.isGround(n))
+                .toList();
+        boolean port = tree.isInput(part.ref());
+        if (board.isGround(board.ground())) {
+            List<Variant> bridges = new ArrayList<>();
+            for (String net : nets) {
+                for (int i = 0; i < CHIP_OHMS.length; i++) {
+                    bridges.add(new Variant(
+                            List.of(new Bridge(part.ref(), net, board.ground(), CHIP_OHMS[i], true)),
+                            CHIP_WEIGHTS[i] / nets.size()));
+                }
+            }
+            if (!bridges.isEmpty()) {
+                all.add(new Suspicion(port ? Code.DAMAGED_PORT : Code.SHORT, part.ref(), AS_FITTED, bridges));
+            }
+        }
+        switch (part.kind()) {
+            case IC ->
+                all.add(new Suspicion(
+                        Code.DEAD_CONTROLLER,
+                        part.ref(),
+                        AS_FITTED,
+                        List.of(new Variant(List.of(new Dead(part.ref(), true)), 1))));
+            case CAPACITOR -> {}
+            default ->
+                all.add(new Suspicion(
+                        port ? Code.DAMAGED_PORT : Code.OPEN,
+                        part.ref(),
+                        AS_FITTED,
+                        List.of(new Variant(List.of(new Open(part.ref(), Open.NOTHING_OHMS, true)), 1))));
+        }
+        return all;
     }
 
     /** A place that somebody found empty. */
@@ -232,6 +305,20 @@ final class Suspicions {
         boolean small = board.role(part) != Role.PASS;
         bridge(Code.SHORT, part, a, b, SWITCH_SHORT, CHIP_OHMS, CHIP_WEIGHTS);
         bridge(Code.LEAKY, part, a, b, small ? SMALL_FET_LEAK : SWITCH_LEAK, FET_LEAK_OHMS, even(FET_LEAK_OHMS.length));
+        gate.filter(g -> board.net(g).orElseThrow().kind() == NetKind.SIGNAL).ifPresent(g -> {
+            for (String end : List.of(a, b)) {
+                if (!board.isGround(end) || small) {
+                    bridge(
+                            Code.LEAKY,
+                            part,
+                            g,
+                            end,
+                            small ? SMALL_FET_LEAK / 6 : GATE_LEAK / 2,
+                            GATE_LEAK_OHMS,
+                            even(GATE_LEAK_OHMS.length));
+                }
+            }
+        });
         if (!small) {
             channel.stream()
                     .filter(n -> !board.isGround(n))

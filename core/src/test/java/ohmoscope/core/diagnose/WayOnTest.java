@@ -137,6 +137,39 @@ class WayOnTest {
                 .contains("read V3");
     }
 
+    /** The short went with the old chip and came with the new one: its joints, or a dud. */
+    @Test
+    void aShortThatComesBackWithTheNewPartIsTheNewParts() {
+        String first = "dead;V3 ohm 0.3;removed U4;V3 d .42;replaced U4;";
+        Advice advice = advice(first + "V3 ohm 0.4");
+
+        assertThat(advice.leading()).hasValueSatisfying(h -> {
+            assertThat(h.code()).isEqualTo(Hypothesis.Code.SHORT);
+            assertThat(h.target()).isEqualTo("U4");
+        });
+        assertThat(next(first + "V3 ohm 0.4;look U4 clean;inj V3 1V 2A 0.8V 2A;warm U4"))
+                .as("looked at, and it warms: off again")
+                .contains("remove U4");
+    }
+
+    @Test
+    void aGateThatStandsAtItsSourceIsReadAcrossTheSwitch() {
+        String held = LOOKED
+                + "VMAIN v 11.4 charger;V3 v 3.3 charger;VCORE v .9 charger;VBUS v 12 charger;VIN v 12 charger;"
+                + "AG v 12 charger";
+
+        assertThat(next(held)).first().isEqualTo("read across Q1 ohms");
+        assertThat(next(held + ";across Q1 ohm 870")).contains("replace Q1");
+        assertThat(next(held + ";across Q1 ohm 2M")).contains("read AG").doesNotContain("replace Q1");
+    }
+
+    @Test
+    void whatWasUnpluggedOnTheWayIsPluggedInBeforePartsAreSuspected() {
+        String repaired = "dead;V3 ohm 0.3;disconnected J3;V3 ohm 0.3;removed C5;V3 d .42;replaced C5;V3 d .42;";
+
+        assertThat(next(repaired + "charger J1 12V 0.02A flat on")).contains("check_fitted J3");
+    }
+
     /** Between the usual values too: a partial short is one at any of its ohms. */
     @ParameterizedTest
     @ValueSource(doubles = {0.17, 0.6, 1.7, 2.6, 4.4, 5.7, 7.9, 14, 23, 37})
