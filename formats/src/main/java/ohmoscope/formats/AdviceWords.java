@@ -217,7 +217,12 @@ public final class AdviceWords {
         return switch (stop.reason()) {
             case PINS_TOUCH -> "Do not power the device: pins of " + where + " touch.";
             case RAIL_SHORTED -> "Do not power the device from a charger: " + where + " is shorted.";
-            default -> "Do not power it again like that: it took far too much current.";
+            case REVERSED ->
+                "Do not power it like that: volts or amperes came out below zero. Plus and minus are swapped; switch off"
+                        + " and look at the leads.";
+            case TWO_SOURCES ->
+                "Two sources feed " + where + " at once. Take the other one off: one drives current into the other.";
+            case TAKES_TOO_MUCH, AS_THE_CODE_SAYS -> "Do not power it again like that: it took far too much current.";
         };
     }
 

@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.regex.Pattern;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.Part;
@@ -56,6 +55,7 @@ final class Context {
             LookFinding.CORRODED, 8.0,
             LookFinding.WET_MARK, 3.0));
 
+    private static final double PORT_SAID_TO_BE_HURT = 3;
     private static final double CLEAN_PORT = 0.3;
     private static final double CLEAN_PART = 0.6;
     private static final double MISSING = 60;
@@ -71,18 +71,11 @@ final class Context {
     private static final double INNOCENT_SINCE = 0.005;
     private static final double HEALTHY_RUN = 12;
 
-    private static final Pattern HOT = Pattern.compile("(?i).*\\b(hot|warm|smoke|burn|smell).*");
-    private static final Pattern CABLE = Pattern.compile("(?i).*\\b(cable|adapter|charger lead|spark|plug).*");
-    private static final Pattern WET =
-            Pattern.compile("(?i).*\\b(wet|liquid|water|flood|rain|spill|sea|wash|dropped in).*");
-
     private final Timeline timeline;
     private final BoardIndex board;
     private final PowerTree tree;
     private final RailBook book;
-    private final boolean hot;
-    private final boolean cable;
-    private final boolean wet;
+    private final Account said;
     private final Map<String, List<Look>> looks = new HashMap<>();
     private final List<Heated> heatings = new ArrayList<>();
     private final Set<String> exchanged = new HashSet<>();
@@ -98,9 +91,7 @@ final class Context {
         this.board = timeline.board();
         this.tree = timeline.tree();
         this.book = book;
-        this.hot = HOT.matcher(account).matches();
-        this.cable = CABLE.matcher(account).matches();
-        this.wet = WET.matcher(account).matches();
+        this.said = Account.of(account);
         timeline.all(Look.class)
                 .forEach(l -> looks.computeIfAbsent(l.target(), k -> new ArrayList<>())
                         .add(l));
@@ -352,13 +343,16 @@ final class Context {
         boolean electrical =
                 suspicion.variants().stream().anyMatch(v -> !v.faults().isEmpty());
         boolean front = suspicion.code() == Code.DAMAGED_PORT || electrical && atPort.contains(suspicion.target());
-        if (hot && suspicion.code() == Code.SHORT) {
+        if (said.hot() && suspicion.code() == Code.SHORT) {
             ratio *= 1.3;
         }
-        if (cable && front) {
+        if (said.cable() && front) {
             ratio *= 1.6;
         }
-        if (wet && (suspicion.code() == Code.LEAKY || suspicion.code() == Code.OPEN)) {
+        if (said.hurtPort() && suspicion.code() == Code.DAMAGED_PORT && !suspicion.asFitted()) {
+            ratio *= PORT_SAID_TO_BE_HURT;
+        }
+        if (said.wet() && (suspicion.code() == Code.LEAKY || suspicion.code() == Code.OPEN)) {
             ratio *= 1.5;
         }
         return ratio;

@@ -47,7 +47,8 @@ enum Draw {
 
     /** @return empty when the entry has no current, or is not at a port */
     static Optional<Draw> of(BoardIndex board, PowerTree tree, Power power) {
-        if (power.net().isPresent()) {
+        boolean reversed = power.volts().orElse(0) < 0 || power.amps().orElse(0) < -NOTHING_AMPS;
+        if (power.net().isPresent() || reversed) {
             return Optional.empty();
         }
         Optional<TraceShape> shape = power.shape();

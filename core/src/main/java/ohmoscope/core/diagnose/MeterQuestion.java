@@ -68,7 +68,7 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
             double sigma = METER.sigmaDiodeVolts(Math.min(x, high));
             return Density.mixed(Density.smeared(x, low, high, sigma), WRONG_READING, DIODE_TOP_VOLTS);
         }
-        double x = Math.log(Math.min(value, TOP_OHMS) + OHMS_OFFSET);
+        double x = Math.log(Math.max(0, Math.min(value, TOP_OHMS)) + OHMS_OFFSET);
         double low = Math.log(Math.min(band.low(), TOP_OHMS) + OHMS_OFFSET);
         double high = Math.log(Math.min(band.high(), TOP_OHMS) + OHMS_OFFSET);
         double sigma =

@@ -149,7 +149,8 @@ final class SignReader {
         double volts = inject.volts().getAsDouble();
         double amps = inject.amps().getAsDouble();
         boolean shut = inject.shape().map(s -> s == TraceShape.BURST_THEN_ZERO).orElse(false);
-        if (net.isEmpty()) {
+        if (net.isEmpty() || volts < 0 || amps < 0) {
+            // The wrong way round it says nothing of the rail.
             return Optional.empty();
         }
         double lead = inject.leadOhms().orElse(Thresholds.USUAL_LEAD_OHMS);

@@ -18,6 +18,10 @@ public record Stop(Code code, Reason reason, Optional<String> place, OptionalDou
         PINS_TOUCH,
         RAIL_SHORTED,
         TAKES_TOO_MUCH,
+        /** Volts or amperes came out below zero: plus and minus are swapped. */
+        REVERSED,
+        /** A second source feeds what is injected into. */
+        TWO_SOURCES,
         AS_THE_CODE_SAYS
     }
 

@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PortExpectation;
 import ohmoscope.core.diagnose.Stop.Code;
 import ohmoscope.core.diagnose.Stop.Reason;
 import ohmoscope.core.diagnose.Timeline.Moment;
@@ -14,6 +16,7 @@ import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.Warm;
@@ -24,7 +27,12 @@ final class Stops {
     /** Jumper wires and clips carry this badly. */
     private static final double LEAD_RATING_AMPS = 5;
 
+    /** A meter's or supply's zero strays no further. */
+    private static final double BELOW_ZERO = -0.02;
+
     private static final double OVER_NOMINAL_FACTOR = 1.05;
+    /** Of a port that nobody says what to expect of. */
+    private static final double OVER_PORT_FACTOR = 1.15;
 
     private final Timeline timeline;
     private final BoardIndex board;
@@ -40,6 +48,8 @@ final class Stops {
     static List<Stop> of(Timeline timeline, RailBook book, Optional<Mending> mending) {
         Stops all = new Stops(timeline, book);
         all.doNotPower();
+        all.reversed();
+        all.twoSources();
         all.overNominal();
         all.batteryConnected();
         all.hotBoard();
@@ -92,6 +102,43 @@ final class Stops {
         }
     }
 
+    /** The last thing that a source showed was below zero. */
+    private void reversed() {
+        timeline.moments().stream()
+                .filter(m -> m.epoch() == timeline.epoch())
+                .map(Moment::observation)
+                .filter(o -> o instanceof Inject || o instanceof Power)
+                .reduce((a, b) -> b)
+                .filter(o -> o instanceof Inject i
+                        ? below(i.volts()) || below(i.amps())
+                        : below(((Power) o).volts()) || below(((Power) o).amps()))
+                .ifPresent(o -> stops.add(new Stop(
+                        Code.DO_NOT_POWER,
+                        Reason.REVERSED,
+                        o instanceof Inject i ? Optional.of(i.net()) : ((Power) o).port(),
+                        OptionalDouble.empty(),
+                        List.of(o.seq()))));
+    }
+
+    private static boolean below(OptionalDouble value) {
+        return value.orElse(0) < BELOW_ZERO;
+    }
+
+    /** Injected while something else fed the board; a cell in it has a stop of its own. */
+    private void twoSources() {
+        timeline.current(Inject.class)
+                .reduce((a, b) -> b)
+                .filter(i -> i.power()
+                        .map(p -> p == PowerSource.CHARGER || p == PowerSource.BENCH)
+                        .orElse(false))
+                .ifPresent(i -> stops.add(new Stop(
+                        Code.DO_NOT_POWER,
+                        Reason.TWO_SOURCES,
+                        Optional.of(i.net()),
+                        OptionalDouble.empty(),
+                        List.of(i.seq()))));
+    }
+
     /** Neither taken off nor exchanged nor put right since. */
     private boolean stillThere(String ref, int seq) {
         boolean lookedAgain = timeline.all(Look.class)
@@ -113,12 +160,12 @@ final class Stops {
             if (power.net().isPresent()) {
                 over(power.net().get(), power.volts().orElse(0), power.seq());
             } else {
-                double nominal = Draw.nominal(
-                        board,
-                        power.port().flatMap(board::part),
-                        power.port().flatMap(board::part).flatMap(p -> p.expects()));
-                boolean port = power.port().flatMap(board::part).isPresent();
-                if (port && power.volts().orElse(0) > 1.15 * nominal) {
+                Optional<Part> port = power.port().flatMap(board::part);
+                double most = port.flatMap(Part::expects)
+                        .flatMap(PortExpectation::volts)
+                        .map(r -> r.high() * OVER_NOMINAL_FACTOR)
+                        .orElseGet(() -> OVER_PORT_FACTOR * Draw.nominal(board, port, Optional.empty()));
+                if (port.isPresent() && power.volts().orElse(0) > most) {
                     stops.add(new Stop(Code.OVER_NOMINAL, power.port(), power.volts(), List.of(power.seq())));
                 }
             }

@@ -6,11 +6,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.PowerSource;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -168,6 +171,31 @@ class WayOnTest {
         String repaired = "dead;V3 ohm 0.3;disconnected J3;V3 ohm 0.3;removed C5;V3 d .42;replaced C5;V3 d .42;";
 
         assertThat(next(repaired + "charger J1 12V 0.02A flat on")).contains("check_fitted J3");
+    }
+
+    @Test
+    void aSourceTheWrongWayRoundAndTwoAtOnceAreStopped() {
+        assertThat(advice("V3 ohm 0.3;inj V3 1V 2A -0.3V 2A;VMAIN ohm -3").stops())
+                .extracting(Stop::reason)
+                .contains(Stop.Reason.REVERSED);
+        assertThat(advice("charger J1 12V -0.1A").stops())
+                .extracting(Stop::reason)
+                .contains(Stop.Reason.REVERSED);
+        assertThat(advice("charger J1 12V 0.02A").stops()).isEmpty();
+        Observation both = new Inject(
+                2,
+                "V3",
+                Optional.empty(),
+                OptionalDouble.of(1),
+                OptionalDouble.of(2),
+                OptionalDouble.of(0.4),
+                OptionalDouble.of(2),
+                OptionalDouble.empty(),
+                Optional.empty(),
+                Optional.of(PowerSource.CHARGER));
+        assertThat(advisor.advise(Optional.empty(), "", List.of(both)).stops())
+                .extracting(Stop::reason)
+                .contains(Stop.Reason.TWO_SOURCES);
     }
 
     /** Between the usual values too: a partial short is one at any of its ohms. */

@@ -21,7 +21,7 @@ import org.junit.jupiter.api.Test;
 
 /** Whatever value is read in whatever mode, before and after a part was lifted: sheet, findings and proof say the same. */
 class JudgesAgreeTest {
-    private static final int TRIES = 300;
+    private static final int TRIES = 120;
     private static final List<ReadMode> MODES = List.of(ReadMode.DIODE, ReadMode.OHMS, ReadMode.CONTINUITY);
 
     private final Board board = Fixtures.board();
