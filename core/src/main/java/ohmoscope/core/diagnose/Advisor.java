@@ -125,8 +125,9 @@ public final class Advisor {
         List<Finding> findings = Findings.of(timeline, book, diagnosis);
         List<Stop> stops = Stops.of(timeline, book, mending);
         Experiments experiments = new Experiments(timeline, book, predictor, diagnosis, board.ground());
-        List<Step> next =
-                new Planner(timeline, book, diagnosis, experiments, findings, stops, mending, rail, schools).plan();
+        Situation situation = new Situation(
+                timeline, book, diagnosis, experiments, findings, stops, mending, rail, schools, new Plan(timeline));
+        List<Step> next = new Planner(situation).plan();
         List<Hypothesis> hypotheses = diagnosis.hypotheses().stream()
                 .filter(h -> h.probability() > LEAST_PROBABILITY)
                 .limit(MOST_HYPOTHESES)

@@ -136,9 +136,7 @@ public class Bench {
                 Optional.of(chosen.readMode()),
                 chosen.lead() == Schools.Lead.BLACK ? Optional.of("black-on-ground") : Optional.empty(),
                 feeding,
-                means.of(by)
-                        .map(kept -> OptionalDouble.of(kept.leadOhms()))
-                        .orElse(OptionalDouble.empty()));
+                means.of(by).map(kept -> OptionalDouble.of(kept.leadOhms())).orElse(OptionalDouble.empty()));
     }
 
     /** Which entry is meant, and whether it is there. */

@@ -1,0 +1,80 @@
+package ohmoscope.core.diagnose;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.reading.Says;
+
+/** What safety and plain slips ask for, before anything else. */
+final class CautionRules extends PlanRules {
+
+    CautionRules(Situation situation) {
+        super(situation);
+    }
+
+    void hot() {
+        stops.stream()
+                .filter(s -> s.code() == Stop.Code.HOT_BOARD)
+                .forEach(s -> add(new Step(
+                        Action.COOL,
+                        Optional.empty(),
+                        OptionalDouble.empty(),
+                        OptionalDouble.empty(),
+                        Reason.BOARD_IS_HOT,
+                        List.of())));
+    }
+
+    void touchingPins() {
+        touching().ifPresent(port -> {
+            if (timeline.now().battery()) {
+                add(Step.of(Action.DISCONNECT, Timeline.BATTERY, Reason.BATTERY_IS_IN));
+            }
+            add(Step.of(Action.REMOVE, port, Reason.PINS_TOUCH));
+            add(Step.of(Action.LOOK, port, Reason.PINS_TOUCH));
+        });
+    }
+
+    void battery() {
+        boolean works = stopped(Stop.Code.BATTERY_CONNECTED)
+                || timeline.now().battery() && (!book.shorted().isEmpty() || stopped(Stop.Code.DO_NOT_POWER));
+        if (works) {
+            add(Step.of(Action.DISCONNECT, Timeline.BATTERY, Reason.BATTERY_IS_IN));
+        }
+    }
+
+    /** The leads alone, or no contact: the same injection again, at a place that is looked at first. */
+    void failedInjection() {
+        for (String net : book.nets()) {
+            Optional<Sign> failed = book.last(net, Says.INTO_GROUND).or(() -> book.last(net, Says.NO_CONTACT));
+            boolean mended = failed.isPresent()
+                    && timeline.all(Inject.class)
+                            .anyMatch(i -> i.net().equals(net)
+                                    && i.seq() > failed.get().seq());
+            if (failed.isEmpty() || mended) {
+                continue;
+            }
+            Reason reason = failed.get().says() == Says.INTO_GROUND ? Reason.LEADS_ALONE : Reason.NO_CURRENT_FLOWED;
+            boolean readSince = book.now(net).stream()
+                    .anyMatch(s -> s.seq() > failed.get().seq() && s.says().unpowered());
+            if (readSince) {
+                continue;
+            }
+            if (failures(net) < MOST_FAILED_INJECTIONS) {
+                add(injection(net, reason));
+            }
+            timeline.last(Inject.class).flatMap(Inject::ref).ifPresent(ref -> add(Step.of(Action.LOOK, ref, reason)));
+            add(Step.of(Action.READ, net, reason));
+        }
+    }
+
+    void overNominal() {
+        stops.stream()
+                .filter(s -> s.code() == Stop.Code.OVER_NOMINAL)
+                .flatMap(s -> s.place().stream())
+                .filter(p -> board.net(p).isPresent())
+                .forEach(net -> add(injection(net, Reason.TOO_MANY_VOLTS)));
+    }
+}

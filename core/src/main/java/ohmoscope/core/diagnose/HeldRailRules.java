@@ -1,0 +1,264 @@
+package ohmoscope.core.diagnose;
+
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.circuit.Fault.Bridge;
+import ohmoscope.core.diagnose.Hypothesis.Code;
+import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.Warm;
+
+/** A rail or line that something holds down: injection, picture, and what they point at. */
+final class HeldRailRules extends PlanRules {
+    /** A capacitor on a shorted rail that shows damage may be lifted sooner: it is cheap, and nothing else shows any. */
+    private static final double LEADS_BY_LOOKS = 0.25;
+    /** After so many pictures without warmth another says no more. */
+    private static final int MOST_COLD = 3;
+    /** After so many pictures that cannot tell neighbours apart one of them is taken off. */
+    private static final int MOST_PICTURES = 3;
+    /** One line more costs a minute, a chip that was lifted for nothing an hour. */
+    private static final double SURE_OF_LINES = 0.9;
+    /** Whose lines they are is known by then, or a picture tells it sooner. */
+    private static final int ENOUGH_LINES = 9;
+
+    HeldRailRules(Situation situation) {
+        super(situation);
+    }
+
+    /** Warmth on a part that cannot make it: it comes through from the other side. */
+    void otherSide() {
+        Optional<Warm> last = timeline.current(Warm.class).reduce((a, b) -> b);
+        if (last.isEmpty() || held().isEmpty()) {
+            return;
+        }
+        Optional<Warm> warm = last.filter(w -> !w.nothing());
+        Optional<Part> seen = warm.flatMap(Warm::ref).flatMap(board::part);
+        Set<String> shorted = Set.copyOf(book.everShorted());
+        if (seen.isPresent() && !shorted.isEmpty()) {
+            boolean able = seen.get().pins().stream()
+                    .map(Pin::net)
+                    .anyMatch(n -> !board.isGround(n)
+                            && shorted.stream().anyMatch(s -> book.joinedTo(s).contains(n)));
+            if (!able) {
+                add(Step.of(Action.FLIP, Reason.WARMTH_FROM_OTHER_SIDE));
+                shorted.stream()
+                        .findFirst()
+                        .ifPresent(n -> add(Step.of(Action.IMAGE, n, Reason.WARMTH_FROM_OTHER_SIDE)));
+            }
+        }
+        if (timeline.current(Warm.class).filter(Warm::nothing).count() >= MOST_COLD) {
+            return;
+        }
+        boolean broad = warm.map(w -> w.spreadMm().orElse(0) > 10).orElse(false);
+        boolean nothing = last.get().nothing();
+        boolean oneSideOnly = timeline.all(Warm.class)
+                        .flatMap(w -> w.side().stream())
+                        .distinct()
+                        .count()
+                <= 1;
+        int fed =
+                timeline.current(Inject.class).mapToInt(Observation::seq).max().orElse(0);
+        boolean bothSeen = timeline.current(Warm.class)
+                        .filter(w -> w.nothing() && w.seq() > fed)
+                        .count()
+                > 1;
+        if (broad || nothing && oneSideOnly && !bothSeen && !shorted.isEmpty()) {
+            add(Step.of(Action.FLIP, Reason.WARMTH_FROM_OTHER_SIDE));
+        }
+    }
+
+    /** A port with a pin out of place goes before a chip behind it is blamed for what that pin may do. */
+    void hurtPort() {
+        if (!held().isEmpty()) {
+            tree.inputs().stream()
+                    .map(Part::ref)
+                    .filter(ref -> hurt(ref)
+                            && !timeline.now().absent().contains(ref)
+                            && !timeline.now().renewed().contains(ref))
+                    .forEach(ref -> add(Step.of(Action.REMOVE, ref, Reason.VISIBLY_HURT)));
+        }
+    }
+
+    void shorted() {
+        List<String> nets = held();
+        if (nets.isEmpty()) {
+            addWhatWaited();
+        } else {
+            shorted(nets);
+        }
+    }
+
+    /** Where the current goes: an injection, a picture, and what they point at. */
+    void shorted(List<String> nets) {
+        Optional<String> lastFed = timeline.current(Inject.class)
+                .reduce((a, b) -> b)
+                .map(Inject::net)
+                .filter(n -> nets.contains(n) || book.down(n))
+                .filter(n -> timeline.current(Warm.class).noneMatch(w -> w.seq() > lastInjection(n)));
+        String net = lastFed.orElseGet(() -> nets.contains(rail.orElse("")) ? rail.orElseThrow() : deepest(nets));
+        boolean signal = board.net(net).orElseThrow().kind() == NetKind.SIGNAL;
+        List<Hypothesis> likely = likely(net);
+        Optional<Hypothesis> first = likely.stream().findFirst();
+        boolean pointed =
+                first.map(h -> pointedAt(h.target()) || several(h.target())).orElse(false);
+        double enough = first.map(h -> bypass(h.target()) && hurt(h.target()) ? LEADS_BY_LOOKS : ACT_ON)
+                .orElse(ACT_ON);
+        if (signal && first.map(h -> h.probability() < SURE_OF_LINES).orElse(false)) {
+            otherLines(net);
+        }
+        if (first.isPresent() && first.get().probability() > enough && pointed && removable(first.get())) {
+            add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
+        }
+        if (first.isPresent()
+                && first.get().code() == Code.DAMAGED_PORT
+                && first.get().probability() > 0.35) {
+            if (!looked(first.get().target())) {
+                add(Step.of(Action.LOOK, first.get().target(), Reason.LIKELY_FAULT));
+            }
+            if (removable(first.get()) && first.get().probability() > ACT_ON) {
+                add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
+            }
+        }
+        portOff(net);
+        Optional<Inject> fed = timeline.current(Inject.class)
+                .filter(i -> i.net().equals(net) && i.volts().isPresent())
+                .reduce((x, y) -> y);
+        Optional<Warm> picture = timeline.current(Warm.class)
+                .filter(w -> fed.isEmpty() || w.seq() > fed.get().seq())
+                .reduce((x, y) -> y);
+        if (signal) {
+            otherLines(net);
+        }
+        if (fed.isPresent() && picture.isEmpty()) {
+            add(Step.of(Action.IMAGE, net, findWarmth()));
+        }
+        if (failures(net) < MOST_FAILED_INJECTIONS && (fed.isEmpty() || mayRise(net, fed.get(), picture))) {
+            add(injection(net, Reason.SHORTED_INJECT_LOW));
+        }
+        if (first.isPresent() && !looked(first.get().target())) {
+            add(Step.of(Action.LOOK, first.get().target(), Reason.FIRST_LOOK));
+        }
+        boolean vague = picture.map(w -> !w.nothing()).orElse(false)
+                && first.map(h -> h.probability() < ACT_ON).orElse(false);
+        long pictures = timeline.current(Warm.class).count();
+        if (picture.isEmpty() || vague && pictures < MOST_PICTURES) {
+            add(Step.of(Action.IMAGE, net, findWarmth()));
+        } else if (vague && first.isPresent() && bypass(first.get().target()) && removable(first.get())) {
+            // Equal capacitors side by side: no picture parts them, one that is taken off does.
+            add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
+        }
+        addWhatWaited();
+        unplug(net);
+        if (first.isPresent() && first.get().probability() > ACT_ON && removable(first.get())) {
+            add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
+        }
+    }
+
+    private int lastInjection(String net) {
+        return timeline.current(Inject.class)
+                .filter(i -> i.net().equals(net))
+                .mapToInt(Observation::seq)
+                .max()
+                .orElse(0);
+    }
+
+    /** Where a picture showed nothing, more current may: as long as there is more to give. */
+    private boolean mayRise(String net, Inject fed, Optional<Warm> picture) {
+        boolean cold = picture.map(Warm::nothing).orElse(false);
+        double more = injection(net, Reason.SHORTED_INJECT_LOW).limitAmps().orElse(0);
+        return cold && more > 1.05 * fed.limitAmps().orElse(fed.amps().orElse(0));
+    }
+
+    /** Whether at least two lines that are held down meet in a chip. */
+    private boolean several(String ref) {
+        return board.part(ref)
+                .filter(p -> p.kind() == PartKind.IC)
+                .map(p -> p.pins().stream()
+                                .map(Pin::net)
+                                .distinct()
+                                .filter(book.pulledDown()::contains)
+                                .map(n -> Set.copyOf(book.joinedTo(n)))
+                                .distinct()
+                                .count()
+                        >= 2)
+                .orElse(false);
+    }
+
+    /** A line that is held down: if others of one chip's lines are too, it is the chip that holds them. */
+    private void otherLines(String net) {
+        long read = book.nets().stream()
+                .filter(n -> board.net(n).orElseThrow().kind() == NetKind.SIGNAL)
+                .filter(n -> book.unpowered(n).isPresent())
+                .count();
+        if (read >= ENOUGH_LINES) {
+            return;
+        }
+        board.partsOn(net)
+                .filter(p -> p.kind() == PartKind.IC && timeline.now().has(p))
+                .sorted(Comparator.comparingDouble(p -> -diagnosis.guilt(p.ref())))
+                .flatMap(p -> p.pins().stream().map(Pin::net).distinct())
+                .filter(n -> board.net(n).orElseThrow().kind() == NetKind.SIGNAL)
+                .filter(n -> !n.equals(net) && book.unpowered(n).isEmpty())
+                .limit(MOST_LINES)
+                .forEach(n -> add(Step.of(Action.READ, n, Reason.TELLS_MOST)));
+    }
+
+    private Reason findWarmth() {
+        return switch (schools.warmth()) {
+            case CAMERA -> Reason.SHORTED_FIND_WARMTH;
+            case LIQUID -> Reason.FIND_WARMTH_BY_LIQUID;
+            case TOUCH -> Reason.FIND_WARMTH_BY_TOUCH;
+        };
+    }
+
+    /** The other school takes the port off before anything else is measured. */
+    private void portOff(String net) {
+        if (schools.port() == Schools.Port.OFF_FIRST) {
+            tree.inputs().stream()
+                    .filter(p -> timeline.now().has(p))
+                    .filter(p -> board.powerNets(p).stream()
+                            .anyMatch(n -> book.joinedTo(net).contains(n)))
+                    .limit(1)
+                    .forEach(p -> add(Step.of(Action.REMOVE, p.ref(), Reason.PORT_OFF_FIRST)));
+        }
+    }
+
+    /** What can be unplugged from a shorted rail goes before anything is heated. */
+    private void unplug(String net) {
+        board.partsOn(net)
+                .filter(p -> p.kind() == PartKind.CONNECTOR && !tree.isInput(p.ref()) && !tree.isBattery(p.ref()))
+                .filter(p -> !timeline.now().unplugged().contains(p.ref()))
+                .limit(1)
+                .forEach(p -> add(Step.of(Action.DISCONNECT, p.ref(), Reason.ISOLATE)));
+    }
+
+    private String deepest(List<String> nets) {
+        return nets.stream()
+                .max(Comparator.comparingDouble(n ->
+                        likely(n).stream().mapToDouble(Hypothesis::probability).sum()))
+                .orElseThrow();
+    }
+
+    /** Faults that would short this net, most probable first. */
+    private List<Hypothesis> likely(String net) {
+        Set<String> joined = book.joinedTo(net);
+        return diagnosis.hypotheses().stream()
+                .filter(h -> h.code() == Code.SHORT || h.code() == Code.DAMAGED_PORT || h.code() == Code.LEAKY)
+                .filter(h -> diagnosis
+                        .likeliest(h.code(), h.target())
+                        .map(v -> v.faults().stream()
+                                .filter(Bridge.class::isInstance)
+                                .map(Bridge.class::cast)
+                                .anyMatch(b -> joined.contains(b.netA()) || joined.contains(b.netB())))
+                        .orElse(false))
+                .toList();
+    }
+}

@@ -1,0 +1,201 @@
+package ohmoscope.core.diagnose;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Role;
+import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.evidence.Observation.Run;
+
+/** What the likeliest faults ask for, each by its kind. */
+final class LeadingRules extends PlanRules {
+    private static final double ACT_ON_READINGS = 0.7;
+
+    LeadingRules(Situation situation) {
+        super(situation);
+    }
+
+    /** What Ohm's law says is open is renewed, whatever else is wrong. */
+    void measuredOpen() {
+        for (Measured.Gap gap : book.gaps()) {
+            String ref = gap.part().ref();
+            if (!looked(ref)) {
+                add(Step.of(Action.LOOK, ref, Reason.LIKELY_FAULT));
+            }
+            add(Step.of(Action.REPLACE, ref, Reason.LIKELY_FAULT));
+        }
+    }
+
+    /** No short: what the likeliest fault asks for. */
+    void leading(double least) {
+        List<Hypothesis> some = diagnosis.hypotheses().stream()
+                .filter(h -> h.probability() > least)
+                .limit(3)
+                .toList();
+        for (Hypothesis h : some) {
+            boolean sure = h.probability() > ACT_ON_READINGS;
+            switch (h.code()) {
+                case OPEN -> open(h, sure);
+                case LEAKY, SHORT -> leak(h, sure);
+                case DEAD_CONTROLLER -> controller(h, sure);
+                case NO_ENABLE -> enable(h);
+                case DAMAGED_PORT -> port(h, sure);
+                case BATTERY -> batteryItself(h);
+                case NONE -> healthy();
+                default -> {}
+            }
+        }
+    }
+
+    private void open(Hypothesis h, boolean sure) {
+        if (!removable(h)) {
+            return;
+        }
+        Optional<String> gate = unmeasuredGate(h.target());
+        if (gate.isPresent()) {
+            // Off because nobody tells it to be on is not open.
+            add(Step.of(Action.READ, gate.get(), Reason.LIKELY_FAULT).how(Step.Probe.UNDER_POWER));
+            return;
+        }
+        boolean across = timeline.current(Read.class)
+                .anyMatch(r -> r.across().map(h.target()::equals).orElse(false));
+        boolean twoEnds = board.part(h.target())
+                .map(p -> p.pins().stream().map(Pin::net).distinct().count() == 2)
+                .orElse(false);
+        if (!across && twoEnds) {
+            add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT).how(Step.Probe.ACROSS));
+        }
+        if (sure) {
+            add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+        }
+        if (!looked(h.target())) {
+            add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
+        }
+    }
+
+    private Optional<String> unmeasuredGate(String ref) {
+        return board.part(ref)
+                .filter(p -> p.kind() == PartKind.MOSFET || p.kind() == PartKind.TRANSISTOR)
+                .flatMap(p -> p.gate()
+                        .map(g -> g.net())
+                        .or(() -> p.pins().stream()
+                                .filter(pin -> pin.name().equalsIgnoreCase("G")
+                                        || pin.name().equalsIgnoreCase("B"))
+                                .map(Pin::net)
+                                .findFirst()))
+                .filter(net -> timeline.current(Read.class)
+                        .noneMatch(r -> r.mode() == ReadMode.VOLTS
+                                && timeline.netOf(r).map(net::equals).orElse(false)));
+    }
+
+    private void leak(Hypothesis h, boolean sure) {
+        if (!removable(h)) {
+            return;
+        }
+        if (sure || h.probability() > ACT_ON && pointedAt(h.target())) {
+            add(Step.of(bypass(h.target()) ? Action.REMOVE : Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+        }
+        if (!looked(h.target())) {
+            add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
+        }
+    }
+
+    /** A chip is blamed last: after its supply, its enable and its output are known. */
+    private void controller(Hypothesis h, boolean sure) {
+        Optional<Part> part = board.part(h.target());
+        if (part.isEmpty()) {
+            return;
+        }
+        List<String> asked = new ArrayList<>();
+        for (String net : supplies(part.get())) {
+            if (book.powered(net).isEmpty()) {
+                asked.add(net);
+            }
+        }
+        asked.stream()
+                .limit(2)
+                .forEach(n ->
+                        add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER).how(Step.Probe.UNDER_POWER)));
+        if (sure && asked.isEmpty() && removable(h)) {
+            add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+        } else if (!looked(h.target())) {
+            add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
+        }
+    }
+
+    private List<String> supplies(Part part) {
+        return board.powerNets(part).stream()
+                .filter(n -> part.supplies().stream().noneMatch(s -> s.out().equals(n)))
+                .toList();
+    }
+
+    private void enable(Hypothesis h) {
+        add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT).how(Step.Probe.UNDER_POWER));
+        board.partsOn(h.target())
+                .filter(p ->
+                        p.kind() == PartKind.RESISTOR || p.kind() == PartKind.TRANSISTOR || board.role(p) == Role.DRIVE)
+                .limit(1)
+                .forEach(p ->
+                        add(Step.of(Action.READ, p.ref(), Reason.LIKELY_FAULT).how(Step.Probe.ACROSS)));
+    }
+
+    private void port(Hypothesis h, boolean sure) {
+        boolean hurt = pointedAt(h.target());
+        if (!looked(h.target())) {
+            add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
+        }
+        if (removable(h) && (hurt || sure)) {
+            add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+        }
+    }
+
+    private void batteryItself(Hypothesis h) {
+        add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+        board.powerNets(board.part(h.target()).orElseThrow()).stream()
+                .limit(1)
+                .forEach(n -> add(Step.of(Action.READ, n, Reason.LIKELY_FAULT)));
+    }
+
+    private void healthy() {
+        boolean ran = timeline.last(Run.class).map(r -> r.finding().well()).orElse(false);
+        if (ran) {
+            add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
+        } else if (!powered()) {
+            add(Step.of(Action.POWER, Reason.FIRST_POWER));
+        } else if (findings.stream().noneMatch(Finding::wrong)) {
+            add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
+        }
+    }
+
+    /** Five volts and no more: look at the port's pins, then at what feeds the chip that should ask for more. */
+    void negotiation() {
+        boolean stays = timeline.current(Power.class)
+                .reduce((a, b) -> b)
+                .flatMap(p -> Draw.of(board, tree, p))
+                .map(d -> d == Draw.NO_NEGOTIATION)
+                .orElse(false);
+        if (!stays) {
+            return;
+        }
+        board.parts().stream()
+                .filter(p -> board.role(p) == Role.PORT_CONTROLLER)
+                .limit(1)
+                .flatMap(p -> board.powerNets(p).stream())
+                .filter(n -> book.powered(n).isEmpty())
+                .limit(2)
+                .forEach(n ->
+                        add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER).how(Step.Probe.UNDER_POWER)));
+        tree.inputs().stream()
+                .map(Part::ref)
+                .filter(ref -> !looked(ref))
+                .limit(1)
+                .forEach(ref -> add(Step.of(Action.LOOK, ref, Reason.FIRST_LOOK)));
+    }
+}

@@ -1,0 +1,200 @@
+package ohmoscope.core.diagnose;
+
+import java.util.Comparator;
+import java.util.Optional;
+import java.util.stream.Stream;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.PowerSource;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
+
+/** After something was taken off or put in: what goes back, what is read again, and when it is proven. */
+final class RepairRules extends PlanRules {
+
+    RepairRules(Situation situation) {
+        super(situation);
+    }
+
+    /** A short is gone: put right what was taken off, and prove it. */
+    void cleared() {
+        Repair.of(timeline, book).ifPresent(repair -> {
+            String culprit = repair.culprit().target();
+            ChangeAction action = repair.culprit().action();
+            boolean part = board.part(culprit).isPresent();
+            if (part
+                    && action == ChangeAction.REMOVED
+                    && timeline.now().absent().contains(culprit)) {
+                if (repair.leaveOff(board)) {
+                    // Tried without it: leaving off is not a thing that one does.
+                    if (book.shorted().isEmpty()) {
+                        places();
+                        tried(Optional.of(repair.net()));
+                    }
+                    add(Step.of(Action.LEAVE_OFF, culprit, Reason.CLEARED_LEAVE_OFF));
+                }
+                Reason reason = tree.isInput(culprit) ? Reason.PORT_TO_BE_FITTED : Reason.CLEARED_REPLACE;
+                add(Step.of(Action.REPLACE, culprit, reason));
+            } else if (part && action == ChangeAction.DISCONNECTED) {
+                add(Step.of(Action.REPLACE, culprit, Reason.CLEARED_REPLACE));
+                add(Step.of(Action.LOOK, culprit, Reason.LIKELY_FAULT));
+            }
+            repair.innocent().forEach(ref -> add(Step.of(Action.FIT, ref, Reason.INNOCENT_FIT_BACK)));
+            if (book.shorted().isEmpty()) {
+                places();
+                tried(Optional.of(repair.net()));
+            }
+        });
+    }
+
+    /** What must be there before anything is tried: the port, and whatever cannot be left off. */
+    private void places() {
+        for (String ref : timeline.now().absent()) {
+            Optional<Part> part = board.part(ref);
+            if (part.isEmpty() || bypass(ref) && hasSibling(part.get())) {
+                continue;
+            }
+            boolean bad = diagnosis.guilt(ref) > ACT_ON || pointedAt(ref);
+            add(
+                    tree.isInput(ref)
+                            ? Step.of(Action.REPLACE, ref, Reason.PORT_TO_BE_FITTED)
+                            : bad
+                                    ? Step.of(Action.REPLACE, ref, Reason.CLEARED_REPLACE)
+                                    : Step.of(Action.FIT, ref, Reason.INNOCENT_FIT_BACK));
+        }
+    }
+
+    private boolean hasSibling(Part capacitor) {
+        return board.powerNets(capacitor).stream()
+                .flatMap(board::partsOn)
+                .anyMatch(p -> bypass(p.ref())
+                        && !p.ref().equals(capacitor.ref())
+                        && timeline.now().has(p));
+    }
+
+    /** Nothing is proven while the rails that everything hangs on were never read. */
+    private void rails() {
+        Stream.concat(
+                        tree.inputs().stream().limit(1).flatMap(p -> board.powerNets(p).stream()),
+                        Stream.of(tree.mainRail()))
+                .filter(n -> board.net(n).isPresent()
+                        && book.lastUnpowered(n).isEmpty()
+                        && timeline.now().absent().isEmpty())
+                .limit(1)
+                .forEach(n -> add(Step.of(Action.READ, n, Reason.PROVE_REPAIR)));
+    }
+
+    /** Power first, as it can show that something else is wrong; a device whose draw is right may be proven. */
+    private void tried(Optional<String> net) {
+        Step prove = net.map(n -> Step.of(Action.PROVE, n, Reason.PROVE_REPAIR))
+                .orElseGet(() -> Step.of(Action.PROVE, Reason.PROVE_REPAIR));
+        if (drawsWell()) {
+            rails();
+            if (nothingMeasuredBefore()) {
+                railsOnce();
+            }
+            add(prove);
+        } else if (timeline.current(Power.class).findAny().isEmpty()) {
+            add(Step.of(Action.POWER, Reason.PROVE_REPAIR));
+            add(prove);
+        }
+    }
+
+    /** Each rail is read before a repair counts that nobody has measured anything for. */
+    private void railsOnce() {
+        unread(NetKind.POWER)
+                .filter(n -> Survey.place(board, timeline, n.name()).isPresent())
+                .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.PROVE_REPAIR)));
+    }
+
+    /** What was mended was only seen: no reading or draw was wrong before it that could be right now. */
+    private boolean nothingMeasuredBefore() {
+        return mending.map(m -> m.wrongs().stream().allMatch(w -> w.test() == Mending.Test.RUN))
+                .orElse(true);
+    }
+
+    /** After a repair: what was wrong before is tried again, in the way it was wrong. */
+    void mending() {
+        Optional<Mending> open = mending.filter(m -> m.remaining().isEmpty());
+        boolean unpoweredDone = open.map(m -> m.missing().stream().noneMatch(w -> w.test() == Mending.Test.UNPOWERED))
+                .orElse(false);
+        if (unpoweredDone && held().isEmpty()) {
+            places();
+        }
+        open.stream()
+                .flatMap(m -> m.missing().stream())
+                .sorted(Comparator.comparing(Mending.Wrong::test))
+                .forEach(w -> {
+                    switch (w.test()) {
+                        case UNPOWERED -> add(Step.of(Action.READ, w.place(), Reason.PROVE_REPAIR));
+                        case ACROSS -> add(again(w, true, Optional.empty()));
+                        case POWERED -> add(again(w, false, ((Read) w.before()).power()));
+                        case DRAW ->
+                            add(Step.of(Action.POWER, Reason.PROVE_REPAIR)
+                                    .how(new Step.Probe(
+                                            Optional.empty(),
+                                            false,
+                                            Optional.of(((Power) w.before()).from()),
+                                            w.place().equals(Timeline.BATTERY))));
+                        case RUN -> {}
+                    }
+                });
+        open.filter(Mending::readsWell).ifPresent(m -> {
+            places();
+            if (m.proven() && m.runs()) {
+                add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
+            } else {
+                tried(Optional.empty());
+            }
+        });
+    }
+
+    private static Step again(Mending.Wrong wrong, boolean across, Optional<PowerSource> power) {
+        ReadMode mode = ((Read) wrong.before()).mode();
+        return Step.of(Action.READ, wrong.place(), Reason.PROVE_REPAIR)
+                .how(new Step.Probe(Optional.of(mode), across, power, false));
+    }
+
+    void notProven() {
+        stops.stream().filter(s -> s.code() == Stop.Code.NOT_PROVEN).forEach(s -> {
+            String net = rail.or(() -> book.everShorted().stream().findFirst()).orElse(tree.mainRail());
+            add(Step.of(Action.PROVE, net, Reason.PROVE_REPAIR));
+            add(Step.of(Action.READ, net, Reason.PROVE_REPAIR));
+        });
+        boolean replaced = timeline.all(Change.class).anyMatch(c -> c.action() == ChangeAction.REPLACED);
+        boolean tried = timeline.lastMoment()
+                .map(m -> m.observation() instanceof Change)
+                .orElse(false);
+        if (replaced
+                && tried
+                && book.shorted().isEmpty()
+                && Repair.of(timeline, book).isEmpty()) {
+            String net = rail.or(() -> book.everShorted().stream().findFirst()).orElse(tree.mainRail());
+            add(Step.of(Action.READ, net, Reason.PROVE_REPAIR));
+            places();
+            tried(Optional.of(net));
+        }
+    }
+
+    /** Something was taken off for nothing. */
+    void remains() {
+        for (String net : book.shorted()) {
+            if (!book.remains(net)) {
+                continue;
+            }
+            int since = book.unpowered(net).orElseThrow().seq();
+            timeline.all(Change.class)
+                    .filter(c -> c.action() == ChangeAction.REMOVED && c.seq() < since)
+                    .map(Change::target)
+                    .filter(ref -> timeline.now().absent().contains(ref))
+                    .filter(ref -> !tree.isInput(ref))
+                    .distinct()
+                    .forEach(ref -> addLater(Step.of(Action.FIT, ref, Reason.INNOCENT_FIT_BACK)));
+        }
+    }
+}

@@ -1,0 +1,89 @@
+package ohmoscope.core.diagnose;
+
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.Run;
+
+/** Little is known, or all is well and the device is not: what to look at and read next. */
+final class SurveyRules extends PlanRules {
+    /** A device that does not start takes less. */
+    private static final double EATEN_WATTS = 2;
+
+    SurveyRules(Situation situation) {
+        super(situation);
+    }
+
+    /** Little is known: the usual order. */
+    void begin() {
+        boolean looked = timeline.all(Look.class).findAny().isPresent();
+        if (!looked) {
+            tree.inputs().stream().limit(1).forEach(p -> add(Step.of(Action.LOOK, p.ref(), Reason.FIRST_LOOK)));
+        }
+        boolean unread = book.unpowered(tree.mainRail()).isEmpty()
+                && book.powered(tree.mainRail()).isEmpty();
+        if (unread && schools.proof() == Schools.Proof.SUPPLY) {
+            add(injection(tree.mainRail(), Reason.PROVE_BY_SUPPLY));
+        }
+        if (unread) {
+            add(Step.of(Action.READ, tree.mainRail(), Reason.MAIN_RAIL_FIRST));
+        }
+        if (!powered()) {
+            tree.inputs().stream()
+                    .map(Part::ref)
+                    .filter(timeline.now().absent()::contains)
+                    .forEach(ref -> add(Step.of(Action.REPLACE, ref, Reason.PORT_TO_BE_FITTED)));
+            add(Step.of(Action.POWER, Reason.FIRST_POWER));
+        }
+    }
+
+    /** Power goes in without harm, and the device does not start: in volts to the point where it stops. */
+    void walk() {
+        boolean well = timeline.last(Run.class).map(r -> r.finding().well()).orElse(false);
+        if (powered() && !well && !stopped(Stop.Code.DO_NOT_POWER)) {
+            PoweredWalk.of(timeline, book).forEach(this::add);
+        }
+    }
+
+    void readings() {
+        experiments.readings().stream().limit(4).map(Experiments.Worth::step).forEach(this::add);
+    }
+
+    void reference() {
+        boolean unknown = board.nets().stream().noneMatch(n -> n.expect().isPresent());
+        if (unknown && !book.nets().isEmpty()) {
+            add(Step.of(Action.COMPARE_GOOD_BOARD, Reason.NO_REFERENCE));
+        }
+    }
+
+    /** Every rail is well and the device is not: the lines, those of the port and of the likeliest chips first. */
+    void lines() {
+        // Where watts go in and nothing starts, a rail may stand and feed a short.
+        boolean eats = timeline.current(Power.class)
+                .reduce((a, b) -> b)
+                .map(p -> p.volts().orElse(0) * p.amps().orElse(0) > EATEN_WATTS)
+                .orElse(false);
+        unread(NetKind.POWER)
+                .filter(n -> eats || book.powered(n.name()).isEmpty())
+                .limit(MOST_LINES)
+                .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
+        unread(NetKind.SIGNAL)
+                .filter(n -> board.partsOn(n.name()).count() > 1)
+                .limit(MOST_LINES)
+                .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
+        unread(NetKind.POWER).limit(1).forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
+    }
+
+    /** Nothing is left to measure: the likeliest parts under the microscope. */
+    void looks() {
+        diagnosis.hypotheses().stream()
+                .map(Hypothesis::target)
+                .filter(ref -> board.part(ref).isPresent() && !looked(ref))
+                .distinct()
+                .limit(MOST_LINES)
+                .forEach(ref -> add(Step.of(Action.LOOK, ref, Reason.LIKELY_FAULT)));
+    }
+}
