@@ -17,6 +17,7 @@ import ohmoscope.core.board.PointMm;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.board.Storey;
 import ohmoscope.core.board.Supply;
 import ohmoscope.core.board.TestPoint;
 import ohmoscope.core.evidence.Observation.Change;
@@ -57,6 +58,32 @@ public final class Fixtures {
 
     public static Part withOhms(Part p, double ohms) {
         return copy(p, p.statedRole(), p.value(), OptionalDouble.of(ohms), p.supplies(), p.gate());
+    }
+
+    /** The part on one half of a two-storey board. */
+    public static Part onStorey(Part p, Storey storey) {
+        return new Part(
+                p.ref(),
+                p.kind(),
+                p.statedRole(),
+                p.value(),
+                p.voltsRated(),
+                p.packageName(),
+                p.side(),
+                p.xMm(),
+                p.yMm(),
+                p.rotDeg(),
+                p.wMm(),
+                p.hMm(),
+                p.heightMm(),
+                p.pins(),
+                p.resistanceOhms(),
+                p.sensitive(),
+                p.supplies(),
+                p.gate(),
+                p.expects(),
+                p.pairedWith(),
+                Optional.of(storey));
     }
 
     /** The part with other electrical data. */

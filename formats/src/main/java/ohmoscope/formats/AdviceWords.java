@@ -74,7 +74,9 @@ public final class AdviceWords {
             case FIT -> "Fit " + target + ".";
             case LEAVE_OFF -> "Leave " + target + " off.";
             case DISCONNECT -> "Unplug " + target + ".";
-            case SEPARATE -> "Separate the two halves and read each.";
+            case SEPARATE ->
+                "Separate the two halves: the " + (target.endsWith("lower") ? "lower" : "upper")
+                        + " one goes, and read each.";
             case POWER ->
                 "Give it power from outside, battery "
                         + (step.probe().map(Step.Probe::battery).orElse(false) ? "in" : "out")

@@ -1,13 +1,16 @@
 package ohmoscope.core.diagnose;
 
 import java.util.Comparator;
+import java.util.EnumMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Storey;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Step.Action;
@@ -18,6 +21,9 @@ import ohmoscope.core.evidence.Observation.Warm;
 
 /** A rail or line that something holds down: injection, picture, and what they point at. */
 final class HeldRailRules extends PlanRules {
+    /** Of the suspects, in each half, for parting to be worth it. */
+    private static final double SPLIT_SHARE = 0.2;
+
     /** A capacitor on a shorted rail that shows damage may be lifted sooner: it is cheap, and nothing else shows any. */
     private static final double LEADS_BY_LOOKS = 0.25;
     /** After so many pictures without warmth another says no more. */
@@ -156,6 +162,7 @@ final class HeldRailRules extends PlanRules {
             add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
         }
         addWhatWaited();
+        separate(net);
         unplug(net);
         if (first.isPresent() && first.get().probability() > ACT_ON && removable(first.get())) {
             add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
@@ -228,6 +235,27 @@ final class HeldRailRules extends PlanRules {
                             .anyMatch(n -> book.joinedTo(net).contains(n)))
                     .limit(1)
                     .forEach(p -> add(Step.of(Action.REMOVE, p.ref(), Reason.PORT_OFF_FIRST)));
+        }
+    }
+
+    /** Suspects in both halves of a two-storey board: parted, each half tells for itself. The half that is not fed goes. */
+    private void separate(String net) {
+        if (timeline.now().takenAway().isPresent()) {
+            return;
+        }
+        Map<Storey, Double> guilt = new EnumMap<>(Storey.class);
+        likely(net)
+                .forEach(h -> board.part(h.target())
+                        .flatMap(Part::storey)
+                        .ifPresent(s -> guilt.merge(s, h.probability(), Double::sum)));
+        double all = guilt.values().stream().mapToDouble(v -> v).sum();
+        boolean split = guilt.size() == 2 && guilt.values().stream().allMatch(v -> v > SPLIT_SHARE * all);
+        if (split) {
+            Storey fed = tree.inputs().stream()
+                    .flatMap(p -> p.storey().stream())
+                    .findFirst()
+                    .orElse(Storey.LOWER);
+            add(Step.of(Action.SEPARATE, fed == Storey.LOWER ? "stack:upper" : "stack:lower", Reason.ISOLATE));
         }
     }
 

@@ -7,8 +7,10 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import ohmoscope.core.Fixtures;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Storey;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;
@@ -196,6 +198,33 @@ class WayOnTest {
         assertThat(advisor.advise(Optional.empty(), "", List.of(both)).stops())
                 .extracting(Stop::reason)
                 .contains(Stop.Reason.TWO_SOURCES);
+    }
+
+    @Test
+    void suspectsInBothHalvesOfABoardArePartedFirst() {
+        Board halves = new Board(
+                "Two storeys",
+                "A",
+                BOARD.outline(),
+                BOARD.thicknessMm(),
+                BOARD.copperLayers(),
+                BOARD.copperUm(),
+                BOARD.nets(),
+                BOARD.parts().stream()
+                        .map(p -> Fixtures.onStorey(
+                                p, p.ref().equals("U4") || p.ref().equals("C5") ? Storey.UPPER : Storey.LOWER))
+                        .toList(),
+                List.of(),
+                List.of());
+        EntryLine line = new EntryLine(halves);
+        List<Observation> entries = List.of(
+                ((EntryLine.Parsed.Entry) line.parse("V3 ohm 3", 1)).observation(),
+                ((EntryLine.Parsed.Entry) line.parse("inj V3 1V 2A 1V .3A", 2)).observation(),
+                ((EntryLine.Parsed.Entry) line.parse("nothing warm", 3)).observation());
+
+        assertThat(new Advisor(halves).advise(Optional.empty(), "", entries).next())
+                .extracting(WayOnTest::words)
+                .contains("separate stack:upper");
     }
 
     /** Between the usual values too: a partial short is one at any of its ohms. */

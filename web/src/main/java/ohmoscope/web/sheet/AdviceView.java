@@ -164,7 +164,7 @@ public record AdviceView(
             case FIT -> "fitted " + target;
             case DISCONNECT -> "unplugged " + target;
             case CHECK_FITTED -> "plugged " + target;
-            case SEPARATE -> "separated upper";
+            case SEPARATE -> "separated " + (target.endsWith("lower") ? "lower" : "upper");
             case COMPARE_GOOD_BOARD -> "good " + target + letter;
             case POWER ->
                 probe.flatMap(Step.Probe::power).map(Words::plain).orElse("charger")
