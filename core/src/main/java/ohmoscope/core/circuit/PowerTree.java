@@ -70,6 +70,19 @@ public record PowerTree(List<Part> inputs, Optional<Part> battery, String mainRa
         return new PowerTree(inputs, battery, mainRail(board, feeds), feeds);
     }
 
+    /**
+     * The rails that must stand for a chip to live: not those that it makes itself, and not those that nothing in the
+     * board's data feeds, as its own inner regulator does.
+     */
+    public List<String> supplies(BoardIndex board, Part chip) {
+        return board.powerNets(chip).stream()
+                .filter(n -> chip.supplies().stream().noneMatch(s -> s.out().equals(n)))
+                .filter(n -> feeds.containsKey(n)
+                        || inputs.stream().anyMatch(p -> p.touches(n))
+                        || battery.map(b -> b.touches(n)).orElse(false))
+                .toList();
+    }
+
     private static Optional<Part> battery(BoardIndex board) {
         List<Part> connectors = connectors(board).toList();
         return connectors.stream()

@@ -17,12 +17,16 @@ import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Warm;
+import ohmoscope.core.reading.Says;
 
 /** A rail or line that something holds down: injection, picture, and what they point at. */
 final class HeldRailRules extends PlanRules {
     /** Of the suspects, in each half, for parting to be worth it. */
     private static final double SPLIT_SHARE = 0.2;
+    /** Of all suspects, those on one core, for its ohms to be asked by a supply. */
+    private static final double DOUBTED_SHARE = 0.35;
 
     /** A capacitor on a shorted rail that shows damage may be lifted sooner: it is cheap, and nothing else shows any. */
     private static final double LEADS_BY_LOOKS = 0.25;
@@ -95,11 +99,35 @@ final class HeldRailRules extends PlanRules {
 
     void shorted() {
         List<String> nets = held();
-        if (nets.isEmpty()) {
-            addWhatWaited();
-        } else {
+        List<String> cores = nets.isEmpty() ? doubtedCores() : List.of();
+        if (!nets.isEmpty()) {
             shorted(nets);
+        } else if (!cores.isEmpty()) {
+            shorted(cores);
+        } else {
+            addWhatWaited();
         }
+    }
+
+    /** A core is low by design, and a meter cannot tell how low; a source that gives up says that something is too low. */
+    private List<String> doubtedCores() {
+        boolean givesUp = timeline.current(Power.class)
+                .reduce((a, b) -> b)
+                .flatMap(p -> Draw.of(board, tree, p))
+                .map(d -> d == Draw.EXCESSIVE || d == Draw.PULSING)
+                .orElse(false);
+        if (!givesUp) {
+            return List.of();
+        }
+        return book.nets().stream()
+                .filter(n ->
+                        book.unpowered(n).map(s -> s.says() == Says.BY_DESIGN).orElse(false))
+                .filter(n -> board.net(n).orElseThrow().kind() == NetKind.POWER)
+                .filter(n ->
+                        timeline.current(Inject.class).noneMatch(i -> i.net().equals(n)))
+                .filter(n ->
+                        likely(n).stream().mapToDouble(Hypothesis::probability).sum() > DOUBTED_SHARE)
+                .toList();
     }
 
     /** Where the current goes: an injection, a picture, and what they point at. */

@@ -114,8 +114,10 @@ final class LeadingRules extends PlanRules {
             return;
         }
         List<String> asked = new ArrayList<>();
-        for (String net : supplies(part.get())) {
-            if (book.powered(net).isEmpty()) {
+        for (String net : tree.supplies(board, part.get())) {
+            boolean withoutCell = tree.battery().map(b -> b.touches(net)).orElse(false)
+                    && !timeline.now().battery();
+            if (book.powered(net).isEmpty() && !withoutCell) {
                 asked.add(net);
             }
         }
@@ -128,12 +130,6 @@ final class LeadingRules extends PlanRules {
         } else if (!looked(h.target())) {
             add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
         }
-    }
-
-    private List<String> supplies(Part part) {
-        return board.powerNets(part).stream()
-                .filter(n -> part.supplies().stream().noneMatch(s -> s.out().equals(n)))
-                .toList();
     }
 
     private void enable(Hypothesis h) {

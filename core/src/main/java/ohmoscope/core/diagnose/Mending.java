@@ -114,7 +114,7 @@ public record Mending(Change repair, List<Wrong> wrongs, Optional<Run> run) {
             if (!wrong.right()) {
                 Optional<Tried> again = Optional.ofNullable(after.get(wrong.key()))
                         .filter(Tried::right)
-                        .or(() -> stands(wrong, signs, after))
+                        .or(() -> stands(wrong, signs, before, after))
                         .or(() -> Optional.ofNullable(after.get(wrong.key())));
                 wrongs.add(new Wrong(
                         wrong.key().test(),
@@ -127,14 +127,18 @@ public record Mending(Change repair, List<Wrong> wrongs, Optional<Run> run) {
         return wrongs;
     }
 
-    /** A rail that read a little low and stands at its voltage since is well: boards differ. */
-    private static Optional<Tried> stands(Tried wrong, Map<Integer, Sign> signs, Map<Key, Tried> after) {
+    /** A rail that read low and stands at its voltage only since is well. */
+    private static Optional<Tried> stands(
+            Tried wrong, Map<Integer, Sign> signs, Map<Key, Tried> before, Map<Key, Tried> after) {
         boolean low = wrong.key().test() == Test.UNPOWERED
                 && Optional.ofNullable(signs.get(wrong.entry().seq()))
                         .map(s -> s.says() == Says.LOW)
                         .orElse(false);
-        return Optional.ofNullable(after.get(new Key(Test.POWERED, wrong.key().place())))
-                .filter(t -> low && t.right());
+        Key powered = new Key(Test.POWERED, wrong.key().place());
+        // Where it stood with the fault in place, that it stands says nothing.
+        boolean stoodBefore =
+                Optional.ofNullable(before.get(powered)).map(Tried::right).orElse(false);
+        return Optional.ofNullable(after.get(powered)).filter(t -> low && !stoodBefore && t.right());
     }
 
     private static Optional<Tried> tried(Timeline timeline, Moment moment, Optional<Sign> sign) {

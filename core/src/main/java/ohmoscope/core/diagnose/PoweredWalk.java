@@ -39,7 +39,9 @@ final class PoweredWalk {
     /** A whole gate conducts nothing; what else joins gate and source is some ten kilohms. */
     private static final double GATE_LEAK_OHMS = 8_000;
     /** A switch that is on drops millivolts. */
-    private static final double BODY_DIODE_DROP_VOLTS = 0.25;
+    private static final double BODY_DIODE_DROP_VOLTS = 0.15;
+
+    private static final double METER_SHARE = 0.012;
     /** How far a gate must stand from its source to close the switch, at most, and as a share of the source. */
     private static final double GATE_VOLTS = 1.2;
 
@@ -120,8 +122,9 @@ final class PoweredWalk {
                 volts(unread.get(), Reason.RAILS_IN_ORDER);
                 return;
             }
-            boolean drops =
-                    feed.kind() == Kind.PASS && volts.get(feed.from()) - volts.get(feed.to()) > BODY_DIODE_DROP_VOLTS;
+            double drop = volts.get(feed.from()) - volts.get(feed.to());
+            boolean drops = feed.kind() == Kind.PASS
+                    && drop > Math.max(BODY_DIODE_DROP_VOLTS, METER_SHARE * volts.get(feed.from()));
             if (drops) {
                 pass(feed);
                 return;
@@ -363,10 +366,7 @@ final class PoweredWalk {
     }
 
     private List<String> supplies(Part chip) {
-        return board.powerNets(chip).stream()
-                .filter(n -> chip.supplies().stream().noneMatch(s -> s.out().equals(n)))
-                .filter(n -> !ofBattery(n))
-                .toList();
+        return tree.supplies(board, chip).stream().filter(n -> !ofBattery(n)).toList();
     }
 
     /** A line that should be high and is not: is it held down, does its resistor reach, does its driver live. */

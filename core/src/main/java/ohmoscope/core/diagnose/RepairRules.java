@@ -69,12 +69,16 @@ final class RepairRules extends PlanRules {
         }
     }
 
+    /** Whether two others do its work: one alone may be the whole of what a regulator needs. */
     private boolean hasSibling(Part capacitor) {
         return board.powerNets(capacitor).stream()
-                .flatMap(board::partsOn)
-                .anyMatch(p -> bypass(p.ref())
-                        && !p.ref().equals(capacitor.ref())
-                        && timeline.now().has(p));
+                        .flatMap(board::partsOn)
+                        .filter(p -> bypass(p.ref())
+                                && !p.ref().equals(capacitor.ref())
+                                && timeline.now().has(p))
+                        .distinct()
+                        .count()
+                >= 2;
     }
 
     /** Nothing is proven while the rails that everything hangs on were never read. */
@@ -95,7 +99,7 @@ final class RepairRules extends PlanRules {
                 .orElseGet(() -> Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         if (drawsWell()) {
             rails();
-            if (nothingMeasuredBefore()) {
+            if (nothingMeasuredBefore() || behindThePort()) {
                 railsOnce();
             }
             add(prove);
@@ -116,6 +120,13 @@ final class RepairRules extends PlanRules {
     private boolean nothingMeasuredBefore() {
         return mending.map(m -> m.wrongs().stream().allMatch(w -> w.test() == Mending.Test.RUN))
                 .orElse(true);
+    }
+
+    /** A port without contact hid everything behind it, and what crushes a port often takes a chip with it. */
+    private boolean behindThePort() {
+        return mending.map(m -> tree.isInput(m.repair().target())
+                        && m.wrongs().stream().noneMatch(w -> w.test() == Mending.Test.UNPOWERED))
+                .orElse(false);
     }
 
     /** After a repair: what was wrong before is tried again, in the way it was wrong. */
