@@ -124,13 +124,11 @@ final class Stops {
         return value.orElse(0) < BELOW_ZERO;
     }
 
-    /** Injected while something else fed the board; a cell in it has a stop of its own. */
+    /** Injected while a charger fed the board; a cell in it has a stop of its own, and the bench supply is what injects. */
     private void twoSources() {
         timeline.current(Inject.class)
                 .reduce((a, b) -> b)
-                .filter(i -> i.power()
-                        .map(p -> p == PowerSource.CHARGER || p == PowerSource.BENCH)
-                        .orElse(false))
+                .filter(i -> i.power().filter(PowerSource.CHARGER::equals).isPresent())
                 .ifPresent(i -> stops.add(new Stop(
                         Code.DO_NOT_POWER,
                         Reason.TWO_SOURCES,

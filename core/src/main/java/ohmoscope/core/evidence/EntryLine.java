@@ -104,6 +104,8 @@ public final class EntryLine {
     private static final int MOST_WORDS = 60;
 
     /** What pages print between numbers and their units, and between what was set and what was shown. */
+    private static final Pattern IS_OFF = Pattern.compile("(?i)\\bis off\\b");
+
     private static final Pattern SPACED_UNIT =
             Pattern.compile("(?<![^ ])([+-]?[0-9]*[.,]?[0-9]+) ((?:[kMmuµ]?(?:V|A|Ω|ohms?)|mm|K)(?: |$))");
 
@@ -112,6 +114,8 @@ public final class EntryLine {
     /** @param seq the number that the entry gets */
     public Parsed parse(String line, int seq) {
         String plain = SPACE.matcher(line).replaceAll(" ").trim();
+        // What the button says, typed.
+        plain = IS_OFF.matcher(plain).replaceAll("off");
         String joined = SPACED_UNIT.matcher(plain).replaceAll("$1$2");
         List<String> words = new ArrayList<>(Arrays.asList(joined.split(" ")));
         if (words.get(0).isEmpty()) {

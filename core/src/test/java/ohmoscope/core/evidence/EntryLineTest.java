@@ -162,6 +162,13 @@ class EntryLineTest {
     }
 
     @Test
+    void whatTheButtonSaysIsReadToo() {
+        Change off = entry("C2 is off", Change.class);
+        assertThat(off.target()).isEqualTo("C2");
+        assertThat(off.action()).isEqualTo(ChangeAction.REMOVED);
+    }
+
+    @Test
     void powerFromOutside() {
         Power power = entry("charger U1 5.1V 40mA pulsing side b battery out on", Power.class);
         assertThat(power.from()).isEqualTo(PowerSource.CHARGER);

@@ -168,7 +168,7 @@ public record RailsView(
             boolean high = unpowered.map(s -> s.says() == Says.HIGH).orElse(false) && powered.isEmpty();
             String word = shorted
                     ? unpowered.get().says() == Says.SHORTED ? "shorted" : "low"
-                    : absent ? says(powered.get()) : high ? "reads high" : known ? "good" : "not read";
+                    : absent ? says(powered.get()) : high ? "high" : known ? "good" : "not read";
             return new Box(
                     name,
                     x(name),
