@@ -23,6 +23,10 @@ import ohmoscope.core.reading.Unit;
 
 /** Reads each entry in its context: the rail's expected range, what is low by design, the leads, the source's volts. */
 final class SignReader {
+    /** A supply's display shows nothing. */
+    private static final double NOTHING_AMPS = 0.0005;
+
+    private static final double TRIED_VOLTS = 0.1;
     /** What a meter's milliampere still shows as a short. */
     private static final double METERED_SHORT_OHMS = Thresholds.DEAD_DIODE_VOLTS / 1e-3 * 1.3;
 
@@ -155,17 +159,19 @@ final class SignReader {
         }
         double lead = inject.leadOhms().orElse(Thresholds.USUAL_LEAD_OHMS);
         double ohms = amps > 0 ? Math.max(0, volts / amps - lead) : Double.POSITIVE_INFINITY;
-        boolean shortedBefore = before.stream()
+        Optional<Sign> known = before.stream()
                 .filter(s -> s.net().equals(inject.net()) && s.epoch() == moment.epoch())
                 .filter(s -> s.says().unpowered())
-                .reduce((a, b) -> b)
-                .map(s -> s.says() == Says.SHORTED || s.says() == Says.LOW && conducts(s))
+                .reduce((a, b) -> b);
+        boolean shortedBefore = known.map(s -> s.says() == Says.SHORTED || s.says() == Says.LOW && conducts(s))
                 .orElse(false);
         Says says;
         if (shut) {
             says = Says.SHORTED;
         } else if (amps < Thresholds.NO_CURRENT_AMPS) {
-            says = shortedBefore ? Says.NO_CONTACT : notLimited(net.get(), ohms);
+            // Nothing at all flows into no rail that is really touched.
+            boolean untouched = shortedBefore || known.isEmpty() && amps < NOTHING_AMPS && volts > TRIED_VOLTS;
+            says = untouched ? Says.NO_CONTACT : notLimited(net.get(), ohms);
         } else if (intoGround(inject, ohms, lead, before, moment)) {
             says = Says.INTO_GROUND;
         } else {

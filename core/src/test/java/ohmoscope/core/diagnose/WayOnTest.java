@@ -265,7 +265,7 @@ class WayOnTest {
         }
 
         assertThat(read).contains("V3", "VCORE").hasSizeLessThan(12);
-        assertThat(next("charger J1 12V 0A flat;replaced J1;charger J1 12V 0.5A flat on;VBUS d .5;VMAIN d .43"))
+        assertThat(next("charger J1 12V 0A flat;replaced F1;charger J1 12V 0.5A flat on;VBUS d .5;VMAIN d .43"))
                 .as("the draw was wrong and is right")
                 .startsWith("prove");
     }
