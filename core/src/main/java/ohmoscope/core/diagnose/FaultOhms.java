@@ -37,7 +37,9 @@ final class FaultOhms {
 
     private static final double LEAST_OHMS = 0.01;
     private static final double MOST_OHMS = 1e6;
-    private static final int MOST_VALUES = 6;
+    private static final int MOST_VALUES = 4;
+    /** A value that near to another, in ln R, is the same one read again. */
+    private static final double AGAIN = 0.25;
 
     private final RailBook book;
     /** Measured ohms of each net that reads low, and across each part. */
@@ -69,7 +71,8 @@ final class FaultOhms {
     private static void add(Map<String, Set<Double>> values, String key, double ohms) {
         if (ohms > LEAST_OHMS && ohms < MOST_OHMS) {
             Set<Double> set = values.computeIfAbsent(key, k -> new TreeSet<>());
-            if (set.size() < MOST_VALUES) {
+            boolean near = set.stream().anyMatch(v -> Math.abs(Math.log(v / ohms)) < AGAIN);
+            if (!near && set.size() < MOST_VALUES) {
                 set.add(ohms);
             }
         }
@@ -120,6 +123,7 @@ final class FaultOhms {
             if (fault instanceof Bridge b) {
                 values.addAll(ofNet.getOrDefault(b.netA(), Set.of()));
                 values.addAll(ofNet.getOrDefault(b.netB(), Set.of()));
+                values.addAll(across.getOrDefault(b.target(), Set.of()));
             } else if (fault instanceof Open open) {
                 values.addAll(across.getOrDefault(open.target(), Set.of()));
             }

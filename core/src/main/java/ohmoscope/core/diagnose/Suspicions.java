@@ -38,7 +38,7 @@ final class Suspicions {
 
     private static final double[] CHIP_WEIGHTS = {0.01, 0.06, 0.14, 0.22, 0.24, 0.17, 0.1, 0.06};
     private static final double[] LEAK_OHMS = {150, 600, 2_500};
-    private static final double[] GATE_LEAK_OHMS = ladder(30, 100_000, 14);
+    private static final double[] GATE_LEAK_OHMS = ladder(30, 100_000, 5);
     private static final double[] FET_LEAK_OHMS = ladder(700, 400_000, 24);
 
     private static final double CAPACITOR = 1;
