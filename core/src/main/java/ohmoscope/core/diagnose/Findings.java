@@ -247,9 +247,7 @@ final class Findings {
                 boolean stops = from.map(s -> s.says() == Says.PRESENT).orElse(false)
                         && to.map(s -> s.says() == Says.ABSENT || s.says() == Says.HALF)
                                 .orElse(false);
-                boolean pulled = book.unpowered(feed.to())
-                        .map(s -> s.says() == Says.SHORTED || s.says() == Says.LOW)
-                        .orElse(false);
+                boolean pulled = book.down(feed.to());
                 if (stops && !pulled && guilty(feed)) {
                     once(Finding.part(
                             Code.PART_OPEN,

@@ -174,13 +174,6 @@ public record Mending(Change repair, List<Wrong> wrongs, Optional<Run> run) {
                 .map(net -> new Tried(
                         new Key(powered ? Test.POWERED : Test.UNPOWERED, net),
                         read,
-                        sign.map(s -> !wrong(s.says())).orElse(true)));
-    }
-
-    private static boolean wrong(Says says) {
-        return switch (says) {
-            case SHORTED, LOW, ABSENT, HALF, BACKFED, INTO_GROUND, NO_CONTACT -> true;
-            case GOOD, BY_DESIGN, CLEAR, HIGH, PRESENT -> false;
-        };
+                        sign.map(s -> s.says().concern() != Says.Concern.WRONG).orElse(true)));
     }
 }

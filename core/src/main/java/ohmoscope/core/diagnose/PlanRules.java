@@ -13,8 +13,6 @@ import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation;
-import ohmoscope.core.evidence.Observation.Change;
-import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
@@ -207,7 +205,7 @@ abstract class PlanRules {
         return board.part(h.target())
                 .map(p -> timeline.now().has(p)
                         && (!timeline.now().renewed().contains(p.ref())
-                                || fitted && joints(p.ref()) && renewals(p.ref()) < MOST_RENEWALS))
+                                || fitted && joints(p.ref()) && timeline.renewals(p.ref()) < MOST_RENEWALS))
                 .orElse(false);
     }
 
@@ -218,13 +216,6 @@ abstract class PlanRules {
                         && timeline.lastChangeOf(ref)
                                 .map(c -> l.seq() > c.seq())
                                 .orElse(true));
-    }
-
-    long renewals(String ref) {
-        return timeline.all(Change.class)
-                .filter(c -> c.target().equals(ref)
-                        && (c.action() == ChangeAction.REPLACED || c.action() == ChangeAction.FITTED))
-                .count();
     }
 
     boolean bypass(String ref) {

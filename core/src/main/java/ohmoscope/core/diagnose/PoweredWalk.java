@@ -21,8 +21,6 @@ import ohmoscope.core.circuit.PowerTree.Feed;
 import ohmoscope.core.circuit.PowerTree.Kind;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
-import ohmoscope.core.evidence.Observation.Change;
-import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Read;
@@ -200,9 +198,7 @@ final class PoweredWalk {
             steps.add(Step.of(Action.READ, feed.to(), Reason.RAILS_IN_ORDER));
             return;
         }
-        boolean held = book.unpowered(feed.to())
-                .map(s -> s.says() == Says.SHORTED || s.says() == Says.LOW)
-                .orElse(false);
+        boolean held = book.down(feed.to());
         if (held || !timeline.now().has(feed.part())) {
             return;
         }
@@ -480,11 +476,7 @@ final class PoweredWalk {
                 steps.add(Step.of(Action.LOOK, part.ref(), Reason.LIKELY_FAULT));
                 return;
             }
-            long renewals = timeline.all(Change.class)
-                    .filter(c -> c.target().equals(part.ref())
-                            && (c.action() == ChangeAction.REPLACED || c.action() == ChangeAction.FITTED))
-                    .count();
-            if (renewals > 1) {
+            if (timeline.renewals(part.ref()) > 1) {
                 return;
             }
         }

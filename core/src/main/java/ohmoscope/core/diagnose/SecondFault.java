@@ -29,7 +29,7 @@ final class SecondFault {
         }
         Set<Integer> good = new HashSet<>();
         Stream.concat(book.outdated().stream(), book.inForce().stream())
-                .filter(s -> good(s.says()))
+                .filter(s -> s.says().concern() != Says.Concern.WRONG)
                 .forEach(s -> good.add(s.seq()));
         int repaired = closed.get().repair().seq();
         return timeline.without(m -> m.seq() < repaired && !stands(m, good));
@@ -67,13 +67,5 @@ final class SecondFault {
                 || entry instanceof Look
                 || entry instanceof Read read && read.across().isPresent()
                 || entry instanceof Read && good.contains(entry.seq());
-    }
-
-    private static boolean good(Says says) {
-        return says == Says.GOOD
-                || says == Says.CLEAR
-                || says == Says.BY_DESIGN
-                || says == Says.HIGH
-                || says == Says.PRESENT;
     }
 }

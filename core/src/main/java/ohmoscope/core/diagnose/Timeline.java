@@ -202,6 +202,14 @@ final class Timeline {
                 .map(kind::cast);
     }
 
+    /** How often a part was put in. */
+    long renewals(String ref) {
+        return all(Change.class)
+                .filter(c -> c.target().equals(ref)
+                        && (c.action() == ChangeAction.REPLACED || c.action() == ChangeAction.FITTED))
+                .count();
+    }
+
     <T extends Observation> Optional<T> last(Class<T> kind) {
         List<Observation> all = byKind.getOrDefault(kind, List.of());
         return all.isEmpty() ? Optional.empty() : Optional.of(kind.cast(all.get(all.size() - 1)));
