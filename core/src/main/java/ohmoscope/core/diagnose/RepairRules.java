@@ -54,7 +54,7 @@ final class RepairRules extends PlanRules {
 
     /** What must be there before anything is tried: the port, and whatever cannot be left off. */
     private void places() {
-        for (String ref : timeline.now().absent()) {
+        for (String ref : timeline.now().absent().stream().sorted().toList()) {
             Optional<Part> part = board.part(ref);
             if (part.isEmpty() || bypass(ref) && hasSibling(part.get())) {
                 continue;
