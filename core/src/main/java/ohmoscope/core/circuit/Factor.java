@@ -14,9 +14,12 @@ final class Factor {
     private final int[] order;
     private final int[] place;
     private final int[][] later;
+    private final int[] first;
 
-    private final double[][] couplings;
-    private final double[] diagonal;
+    /** The diagonal by place, then each step's couplings in turn. */
+    private final double[] values;
+
+    private final double[] kept;
     private final double[] solved;
 
     /**
@@ -25,11 +28,12 @@ final class Factor {
      * @param order the nodes in the order of elimination
      * @param place the step at which a node goes
      * @param later for each step, the places of the nodes coupled to it that go later, ascending
+     * @param first for each step, where its couplings begin among the values; one more for their end
      */
-    record Pattern(int[] order, int[] place, int[][] later) {
+    record Pattern(int[] order, int[] place, int[][] later, int[] first) {
         /** @param edges pairs of nodes; a negative node is ground and is left out */
         static Pattern of(int nodes, int[][] edges) {
-            Pattern pattern = new Pattern(new int[nodes], new int[nodes], new int[nodes][]);
+            Pattern pattern = new Pattern(new int[nodes], new int[nodes], new int[nodes][], new int[nodes + 1]);
             pattern.eliminate(neighbours(nodes, edges));
             return pattern;
         }
@@ -83,6 +87,10 @@ final class Factor {
                 Arrays.sort(lists[step]);
                 later[step] = lists[step];
             }
+            first[0] = nodes;
+            for (int step = 0; step < nodes; step++) {
+                first[step + 1] = first[step] + later[step].length;
+            }
         }
 
         /** Ends of branches first, which is most of a board and costs nothing; then whichever has fewest neighbours. */
@@ -107,11 +115,9 @@ final class Factor {
         order = pattern.order;
         place = pattern.place;
         later = pattern.later;
-        couplings = new double[order.length][];
-        for (int step = 0; step < order.length; step++) {
-            couplings[step] = new double[later[step].length];
-        }
-        diagonal = new double[order.length];
+        first = pattern.first;
+        values = new double[first[order.length]];
+        kept = new double[values.length];
         solved = new double[order.length];
     }
 
@@ -150,34 +156,35 @@ final class Factor {
         }
     }
 
-    void clear() {
-        Arrays.fill(diagonal, 0);
-        for (double[] row : couplings) {
-            Arrays.fill(row, 0);
-        }
+    /** Makes the matrix as it is now the one that {@link #restore} goes back to. */
+    void keep() {
+        System.arraycopy(values, 0, kept, 0, values.length);
+    }
+
+    /** Goes back to what was kept; nothing, at first. */
+    void restore() {
+        System.arraycopy(kept, 0, values, 0, values.length);
     }
 
     /** A conductance between two nodes or to ground. */
     void branch(int a, int b, double siemens) {
-        if (a >= 0) {
-            add(a, a, siemens);
-        }
-        if (b >= 0) {
-            add(b, b, siemens);
-        }
-        if (a >= 0 && b >= 0) {
-            add(a, b, -siemens);
+        add(slots(a, b), siemens);
+    }
+
+    void add(int[] slots, double siemens) {
+        for (int i = 0; i < slots.length; i++) {
+            values[slots[i]] += i == 2 ? -siemens : siemens;
         }
     }
 
-    void add(int a, int b, double value) {
-        if (a == b) {
-            diagonal[place[a]] += value;
-            return;
+    /** Where a conductance between two nodes goes: one or both diagonal elements, then their coupling. */
+    int[] slots(int a, int b) {
+        if (a < 0 || b < 0) {
+            return a < 0 && b < 0 ? new int[0] : new int[] {place[Math.max(a, b)]};
         }
-        int first = Math.min(place[a], place[b]);
-        int second = Math.max(place[a], place[b]);
-        couplings[first][Arrays.binarySearch(later[first], second)] += value;
+        int low = Math.min(place[a], place[b]);
+        int high = Math.max(place[a], place[b]);
+        return new int[] {low, high, first[low] + Arrays.binarySearch(later[low], high)};
     }
 
     /** Factors the matrix and puts the solution in place of the right-hand side, numbered as the nodes are. */
@@ -188,27 +195,27 @@ final class Factor {
             b[i] = rhs[order[i]];
         }
         for (int k = 0; k < nodes; k++) {
-            double pivot = diagonal[k];
-            for (int p = 0; p < later[k].length; p++) {
-                int i = later[k][p];
-                double factor = couplings[k][p] / pivot;
+            double pivot = values[k];
+            int[] row = later[k];
+            for (int p = 0; p < row.length; p++) {
+                int i = row[p];
+                double factor = values[first[k] + p] / pivot;
                 if (factor == 0) {
                     continue;
                 }
-                diagonal[i] -= factor * couplings[k][p];
+                values[i] -= factor * values[first[k] + p];
                 b[i] -= factor * b[k];
-                for (int q = p + 1; q < later[k].length; q++) {
-                    int j = later[k][q];
-                    couplings[i][Arrays.binarySearch(later[i], j)] -= factor * couplings[k][q];
+                for (int q = p + 1; q < row.length; q++) {
+                    values[first[i] + Arrays.binarySearch(later[i], row[q])] -= factor * values[first[k] + q];
                 }
             }
         }
         for (int k = nodes - 1; k >= 0; k--) {
             double value = b[k];
             for (int p = 0; p < later[k].length; p++) {
-                value -= couplings[k][p] * b[later[k][p]];
+                value -= values[first[k] + p] * b[later[k][p]];
             }
-            b[k] = value / diagonal[k];
+            b[k] = value / values[k];
         }
         for (int i = 0; i < nodes; i++) {
             rhs[order[i]] = b[i];

@@ -32,7 +32,7 @@ public final class Network {
 
     private record Conductance(int a, int b, double siemens) {}
 
-    private record Junction(int anode, int cathode, double saturationAmps, double thermalVolts) {}
+    private record Junction(int anode, int cathode, double saturationAmps, double thermalVolts, double kneeVolts) {}
 
     private record Source(int node, double volts, double siemens, double limitAmps) {}
 
@@ -45,6 +45,15 @@ public final class Network {
     public Network(int nodes) {
         this.nodes = nodes;
         this.injectedAmps = new double[nodes];
+    }
+
+    /** The same, to be added to. */
+    Network(Network other) {
+        this(other.nodes);
+        conductances.addAll(other.conductances);
+        junctions.addAll(other.junctions);
+        sources.addAll(other.sources);
+        System.arraycopy(other.injectedAmps, 0, injectedAmps, 0, nodes);
     }
 
     /** @param ohms above 0; {@code a} and {@code b} nodes or ground */
@@ -62,7 +71,8 @@ public final class Network {
     public void junction(int anode, int cathode, double dropVolts, double thermalVolts) {
         if (anode != cathode) {
             double saturation = 1e-3 / Math.expm1(dropVolts / thermalVolts);
-            junctions.add(new Junction(anode, cathode, saturation, thermalVolts));
+            double knee = thermalVolts * Math.log(thermalVolts / (Math.sqrt(2) * saturation));
+            junctions.add(new Junction(anode, cathode, saturation, thermalVolts, knee));
         }
     }
 
@@ -115,6 +125,11 @@ public final class Network {
      */
     Solution solve(Factor.Pattern pattern, double[] start) {
         Factor factor = new Factor(pattern);
+        stampFixed(factor);
+        int[][] slots = new int[junctions.size()][];
+        for (int j = 0; j < slots.length; j++) {
+            slots[j] = factor.slots(junctions.get(j).anode, junctions.get(j).cathode);
+        }
         double[] volts = start.clone();
         double[] next = new double[nodes];
         double[] across = new double[junctions.size()];
@@ -125,9 +140,9 @@ public final class Network {
         Mode[] modes = new Mode[sources.size()];
         Arrays.fill(modes, Mode.VOLTAGE);
         for (int step = 0; step < MAX_STEPS; step++) {
-            factor.clear();
-            Arrays.fill(next, 0);
-            stamp(factor, next, across);
+            factor.restore();
+            System.arraycopy(injectedAmps, 0, next, 0, nodes);
+            stampJunctions(factor, slots, next, across);
             stampSources(factor, next, modes);
             factor.solve(next);
             double moved = advance(volts, next, across);
@@ -170,15 +185,14 @@ public final class Network {
 
     private static double limited(Junction junction, double wanted, double last) {
         double thermal = junction.thermalVolts;
-        double knee = thermal * Math.log(thermal / (Math.sqrt(2) * junction.saturationAmps));
-        if (wanted <= knee || Math.abs(wanted - last) <= 2 * thermal) {
+        if (wanted <= junction.kneeVolts || Math.abs(wanted - last) <= 2 * thermal) {
             return wanted;
         }
         if (last <= 0) {
             return thermal * Math.log(Math.max(wanted / thermal, 1e-9));
         }
         double grown = 1 + (wanted - last) / thermal;
-        return grown > 0 ? last + thermal * Math.log(grown) : knee;
+        return grown > 0 ? last + thermal * Math.log(grown) : junction.kneeVolts;
     }
 
     private int[][] edges() {
@@ -188,14 +202,18 @@ public final class Network {
         return edges.toArray(int[][]::new);
     }
 
-    private void stamp(Factor factor, double[] rhs, double[] across) {
+    /** What no step changes. */
+    private void stampFixed(Factor factor) {
         for (int i = 0; i < nodes; i++) {
-            factor.add(i, i, LEAK_SIEMENS);
-            rhs[i] += injectedAmps[i];
+            factor.branch(i, GROUND, LEAK_SIEMENS);
         }
         for (Conductance c : conductances) {
             factor.branch(c.a, c.b, c.siemens);
         }
+        factor.keep();
+    }
+
+    private void stampJunctions(Factor factor, int[][] slots, double[] rhs, double[] across) {
         for (int k = 0; k < across.length; k++) {
             Junction j = junctions.get(k);
             double v = across[k];
@@ -205,7 +223,7 @@ public final class Network {
             double amps = exponent > MAX_EXPONENT
                     ? j.saturationAmps * (grown * (1 + exponent - MAX_EXPONENT) - 1)
                     : j.saturationAmps * (grown - 1);
-            factor.branch(j.anode, j.cathode, slope + 1e-12);
+            factor.add(slots[k], slope + 1e-12);
             double offset = amps - slope * v;
             add(rhs, j.anode, -offset);
             add(rhs, j.cathode, offset);
@@ -216,7 +234,7 @@ public final class Network {
         for (int s = 0; s < modes.length; s++) {
             Source source = sources.get(s);
             if (source.node != GROUND && modes[s] == Mode.VOLTAGE) {
-                factor.add(source.node, source.node, source.siemens);
+                factor.branch(source.node, GROUND, source.siemens);
                 rhs[source.node] += source.volts * source.siemens;
             } else if (source.node != GROUND && modes[s] == Mode.LIMITED) {
                 rhs[source.node] += source.limitAmps;

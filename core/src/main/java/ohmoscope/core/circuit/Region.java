@@ -83,6 +83,16 @@ final class Region {
         return has(tie.a) || has(tie.b);
     }
 
+    /** Whether ties lead to nothing new. */
+    boolean closed(Collection<Tie> ties) {
+        return ties.stream().allMatch(t -> t.a < 0 || t.b < 0 || has(t.a) == has(t.b));
+    }
+
+    /** Whether ties couple no two of its nodes. */
+    boolean uncoupled(Collection<Tie> ties) {
+        return ties.stream().noneMatch(t -> has(t.a) && has(t.b));
+    }
+
     /** The couplings of its elements and of ties that touch it. */
     Factor.Pattern pattern(Collection<Tie> ties) {
         List<int[]> edges = new ArrayList<>();

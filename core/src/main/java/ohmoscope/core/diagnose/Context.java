@@ -144,13 +144,12 @@ final class Context {
 
     /** A part that has been exchanged or taken off does not explain what the device does afterwards. */
     private double illAfterwards(Suspicion suspicion) {
-        if (suspicion.asFitted()) {
+        boolean exchanged = timeline.now().renewed().contains(suspicion.target());
+        if (!exchanged || suspicion.asFitted()) {
             return 1;
         }
-        boolean exchanged = timeline.now().renewed().contains(suspicion.target());
         Optional<Change> change = timeline.lastChangeOf(suspicion.target());
-        boolean illSince = exchanged
-                && change.isPresent()
+        boolean illSince = change.isPresent()
                 && Math.max(lastIllSeq, lastWrongDrawSeq) > change.get().seq();
         return illSince ? INNOCENT_SINCE : 1;
     }

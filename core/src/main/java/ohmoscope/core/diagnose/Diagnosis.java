@@ -52,14 +52,19 @@ final class Diagnosis {
         }
         int i = 0;
         for (Suspicion suspicion : suspicions) {
+            double whole = 0;
+            Optional<Weighted> best = Optional.empty();
             for (Variant variant : suspicion.variants()) {
-                double p = Math.exp(logs.get(i++) - most) / sum;
-                Weighted form = new Weighted(suspicion, variant, p);
+                Weighted form = new Weighted(suspicion, variant, Math.exp(logs.get(i++) - most) / sum);
                 weighted.add(form);
-                Key key = new Key(suspicion.code(), suspicion.target());
-                probabilities.merge(key, p, Double::sum);
-                likeliest.merge(key, form, (a, b) -> b.probability() > a.probability() ? b : a);
+                whole += form.probability;
+                if (best.isEmpty() || form.probability > best.get().probability) {
+                    best = Optional.of(form);
+                }
             }
+            Key key = new Key(suspicion.code(), suspicion.target());
+            probabilities.merge(key, whole, Double::sum);
+            best.ifPresent(form -> likeliest.merge(key, form, (a, b) -> b.probability > a.probability ? b : a));
         }
         ranked = rank();
     }
@@ -101,6 +106,24 @@ final class Diagnosis {
                         && w.suspicion().asFitted())
                 .mapToDouble(Weighted::probability)
                 .sum();
+    }
+
+    /** The forms of what is likelier than this. */
+    List<Weighted> likelier(double probability) {
+        List<Weighted> likelier = new ArrayList<>();
+        Optional<Suspicion> last = Optional.empty();
+        boolean likely = false;
+        for (Weighted form : weighted) {
+            // Forms of one suspicion stand together.
+            if (last.isEmpty() || last.get() != form.suspicion) {
+                last = Optional.of(form.suspicion);
+                likely = probability(form.suspicion.code(), form.suspicion.target()) > probability;
+            }
+            if (likely) {
+                likelier.add(form);
+            }
+        }
+        return likelier;
     }
 
     List<Weighted> weighted() {

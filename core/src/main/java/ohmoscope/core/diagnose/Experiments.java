@@ -60,7 +60,7 @@ final class Experiments {
         this.book = book;
         this.predictor = predictor;
         this.ground = ground;
-        this.forms = gathered(diagnosis.weighted()).stream()
+        this.forms = gathered(diagnosis.likelier(MATTERS)).stream()
                 .filter(w -> w.probability() > MATTERS)
                 .sorted(Comparator.comparingDouble(Weighted::probability).reversed())
                 .limit(MOST_FORMS)

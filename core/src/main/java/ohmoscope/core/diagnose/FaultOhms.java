@@ -86,13 +86,14 @@ final class FaultOhms {
     }
 
     private Suspicion refined(Suspicion suspicion) {
+        if (suspicion.variants().stream().noneMatch(this::measured)) {
+            return suspicion;
+        }
         // Forms that differ in ohms alone are one family; a port has several.
         Map<List<Fault>, List<Variant>> families = new HashMap<>();
         List<Variant> all = new ArrayList<>();
         for (Variant variant : suspicion.variants()) {
-            if (ohms(variant).isPresent()
-                    && alike(variant)
-                    && !measuredNear(variant).isEmpty()) {
+            if (ohms(variant).isPresent() && alike(variant) && measured(variant)) {
                 families.computeIfAbsent(withOhms(variant, 1), k -> new ArrayList<>())
                         .add(variant);
             } else {
@@ -115,6 +116,16 @@ final class FaultOhms {
                         .distinct()
                         .count()
                 <= 1;
+    }
+
+    private boolean measured(Variant variant) {
+        for (Fault fault : variant.faults()) {
+            if (across.containsKey(fault.target())
+                    || fault instanceof Bridge b && (ofNet.containsKey(b.netA()) || ofNet.containsKey(b.netB()))) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private Set<Double> measuredNear(Variant variant) {

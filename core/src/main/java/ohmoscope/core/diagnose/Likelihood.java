@@ -10,7 +10,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import ohmoscope.core.board.BoardIndex;
-import ohmoscope.core.board.Pin;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Fault.Bridge;
@@ -162,9 +161,18 @@ final class Likelihood {
 
     /**
      * Log-likelihood of every electrical entry, natural logarithm. Faults that are the same to the circuit, such as any
-     * of forty capacitors on one rail, are worked out once.
+     * of forty capacitors on one rail, are worked out once, and those that no entry can see cost nothing.
      */
     double of(Variant variant) {
+        BitSet asked = new BitSet();
+        for (Fault fault : variant.faults()) {
+            if (visible(fault)) {
+                ask(fault, asked);
+            }
+        }
+        if (asked.isEmpty()) {
+            return allGood;
+        }
         List<Fault> seen = new ArrayList<>(variant.faults().size());
         for (Fault fault : variant.faults()) {
             if (visible(fault)) {
@@ -173,27 +181,34 @@ final class Likelihood {
         }
         Double known = sums.get(seen);
         if (known == null) {
-            known = sum(seen);
+            known = sum(seen, asked);
             sums.put(seen, known);
         }
         return known;
     }
 
-    private double sum(List<Fault> faults) {
-        BitSet asked = new BitSet();
-        for (Fault fault : faults) {
-            if (fault instanceof Bridge || fault instanceof Open) {
-                asked.or(everywhere);
-                nets(fault).forEach(n -> {
-                    BitSet there = near.get(n);
-                    if (there != null) {
-                        asked.or(there);
-                    }
-                });
-            } else {
-                asked.or(powered);
-            }
+    /** Adds the questions whose answer a fault can change. */
+    private void ask(Fault fault, BitSet asked) {
+        if (fault instanceof Bridge b) {
+            asked.or(everywhere);
+            ask(b.netA(), asked);
+            ask(b.netB(), asked);
+        } else if (fault instanceof Open open) {
+            asked.or(everywhere);
+            board.part(open.target()).ifPresent(part -> part.pins().forEach(pin -> ask(pin.net(), asked)));
+        } else {
+            asked.or(powered);
         }
+    }
+
+    private void ask(String net, BitSet asked) {
+        BitSet there = near.get(net);
+        if (there != null) {
+            asked.or(there);
+        }
+    }
+
+    private double sum(List<Fault> faults, BitSet asked) {
         List<Fault> all = new ArrayList<>(given);
         all.addAll(faults);
         double sum = allGood;
@@ -201,19 +216,6 @@ final class Likelihood {
             sum += questions.get(i).of(all) - good.get(i);
         }
         return sum;
-    }
-
-    private List<String> nets(Fault fault) {
-        if (fault instanceof Bridge b) {
-            return List.of(b.netA(), b.netB());
-        }
-        if (fault instanceof Open open) {
-            return board.part(open.target()).stream()
-                    .flatMap(p -> p.pins().stream())
-                    .map(Pin::net)
-                    .toList();
-        }
-        return List.of();
     }
 
     /** A bridge on a part that stays on the board throughout might be on any other. */

@@ -19,6 +19,7 @@ import ohmoscope.core.circuit.Meter;
 import ohmoscope.core.circuit.PoweredTwin;
 import ohmoscope.core.circuit.PoweredTwin.Input;
 import ohmoscope.core.circuit.PoweredTwin.Powered;
+import ohmoscope.core.circuit.Probed;
 import ohmoscope.core.circuit.Twin;
 import ohmoscope.core.circuit.Twin.Injected;
 
@@ -35,6 +36,7 @@ final class Predictor {
     private final PoweredTwin powered;
     private final Map<BoardState, Integer> states = new HashMap<>();
     private final Map<Object, Band> bands = new HashMap<>();
+    private final Map<Between, Probed> probed = new HashMap<>();
     private final Map<Object, Injected> injections = new HashMap<>();
     private final Map<Object, Powered> poweredStates = new HashMap<>();
     private final List<Map<String, Set<String>>> islands = new ArrayList<>();
@@ -44,6 +46,8 @@ final class Predictor {
     private int lastId = -1;
 
     private record Asked(Object what, int state, List<Fault> faults) {}
+
+    private record Between(String net, String to, int state) {}
 
     private record Feeding(List<Input> inputs, Map<String, Double> known) {}
 
@@ -57,7 +61,14 @@ final class Predictor {
 
     Band read(Meter meter, BoardState state, List<Fault> faults) {
         List<Fault> seen = unpowered(meter.net(), meter.to(), state, faults);
-        return bands.computeIfAbsent(new Asked(meter, id(state), seen), k -> twin.read(meter, state, seen));
+        return bands.computeIfAbsent(
+                new Asked(meter, id(state), seen),
+                k -> probed(meter, state).read(meter.mode(), meter.redOnReference(), seen));
+    }
+
+    private Probed probed(Meter meter, BoardState state) {
+        return probed.computeIfAbsent(
+                new Between(meter.net(), meter.to(), id(state)), k -> twin.between(meter.net(), meter.to(), state));
     }
 
     Injected inject(String net, double volts, double amps, double leadOhms, BoardState state, List<Fault> faults) {

@@ -68,10 +68,10 @@ class FactorTest {
     }
 
     @Test
-    void aDividerDividesAndIsCleared() {
+    void aDividerDividesAndGoesBackToWhatWasKept() {
         Factor factor = new Factor(Factor.Pattern.of(2, new int[][] {{0, 1}, {1, -1}}));
         for (double lower : new double[] {1, 3}) {
-            factor.clear();
+            factor.restore();
             factor.branch(0, 1, 1);
             factor.branch(1, -1, lower);
             double[] volts = {1, 0};

@@ -2,7 +2,7 @@ package ohmoscope.core.diagnose;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.ArgumentMatchers.any;
-import static org.mockito.ArgumentMatchers.anyList;
+import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.Mockito.doThrow;
 import static org.mockito.Mockito.spy;
 
@@ -400,7 +400,7 @@ class AdvisorTest {
         Twin twin = spy(new Twin(board));
         doThrow(new ArithmeticException("the network of 9 nodes did not settle"))
                 .when(twin)
-                .read(any(), any(), anyList());
+                .between(anyString(), anyString(), any());
         read(ReadMode.OHMS, "VMAIN", 0.2);
 
         Advice advice = new Advisor(board, twin).advise(Optional.of("VMAIN"), "", entries);

@@ -1,0 +1,233 @@
+package ohmoscope.core.circuit;
+
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.circuit.Fault.Bridge;
+import ohmoscope.core.circuit.Fault.Open;
+import ohmoscope.core.circuit.Network.Solution;
+import ohmoscope.core.circuit.Region.Tie;
+import ohmoscope.core.circuit.Twin.Injected;
+import ohmoscope.core.circuit.Wiring.Element;
+import ohmoscope.core.circuit.Wiring.Load;
+import ohmoscope.core.circuit.Wiring.Type;
+
+/**
+ * The part of the unpowered board that two probes reach in one state, to be asked with one fault after another: what a
+ * good board has there is laid out once. A prediction is a {@link Band}, as good boards differ. Time and memory are linear
+ * in that part. One thread at a time.
+ */
+public final class Probed {
+    /** A meter's current in diode mode, amperes, and the most volts it shows. */
+    private static final double DIODE_TEST_AMPS = 1e-3;
+
+    private static final double DIODE_OVER_RANGE_VOLTS = 2.0;
+    /** In ohms a meter stays below a junction's knee. */
+    private static final double OHMS_TEST_AMPS = 1e-6;
+
+    private static final double OHMS_OVER_RANGE = 20e6;
+    private static final double BODY_DIODE_VOLTS = 0.5;
+    /** A chip's junction the other way round is higher, when it conducts at all. */
+    private static final double REVERSE_LEAD_FACTOR = 1.35;
+    /** Below it a junction does not conduct: it is drawn as the load's resistance alone. */
+    private static final double LEAST_JUNCTION_VOLTS = 0.15;
+
+    private final Wiring wiring;
+    private final BoardState state;
+    private final int probe;
+    private final int reference;
+    private final Region goodRegion;
+    /** The loads alone, at the lower and at the upper end. */
+    private final List<Network> goodLoads;
+
+    private final Circuit good;
+    /** What the good board settles at, by the meter's amperes: from there a fault settles in fewer steps. */
+    private final Map<Double, double[][]> goodVolts = new HashMap<>();
+
+    /** @param reference a node of the board, or ground, as {@code probe} */
+    Probed(Wiring wiring, BoardState state, int probe, int reference) {
+        this.wiring = wiring;
+        this.state = state;
+        this.probe = probe;
+        this.reference = reference;
+        this.goodRegion = new Region(wiring, state, List.of(), probe, reference);
+        this.goodLoads = List.of(loads(goodRegion, false), loads(goodRegion, true));
+        this.good = circuit(goodRegion, goodRegion.pattern(List.of()), Map.of());
+    }
+
+    /**
+     * What a meter shows.
+     *
+     * @param redOnReference as in {@link Meter}
+     * @return in the unit of the mode
+     */
+    public Band read(Meter.Mode mode, boolean redOnReference, List<Fault> faults) {
+        if (probe == reference) {
+            return Band.of(0, 0);
+        }
+        boolean diode = mode == Meter.Mode.DIODE_VOLTS;
+        double amps = (diode ? DIODE_TEST_AMPS : OHMS_TEST_AMPS) * (diode && redOnReference ? -1 : 1);
+        Circuit circuit = circuit(faults);
+        double[][] settled = goodVolts.computeIfAbsent(amps, a -> solved(good, a, new double[2][goodRegion.size()]));
+        double[][] starts = {started(circuit, settled[0]), started(circuit, settled[1])};
+        double[][] volts = solved(circuit, amps, starts);
+        double low = Math.abs(circuit.volts(volts[0], probe) - circuit.volts(volts[0], reference));
+        double high = Math.abs(circuit.volts(volts[1], probe) - circuit.volts(volts[1], reference));
+        return diode ? Band.of(diode(low), diode(high)) : Band.of(ohms(low), ohms(high));
+    }
+
+    /** A circuit's volts where the good board's are known; nothing elsewhere. */
+    private double[] started(Circuit circuit, double[] goodVolts) {
+        if (circuit.region == goodRegion) {
+            return goodVolts;
+        }
+        double[] start = new double[circuit.region.size()];
+        for (int node : circuit.region.nodes()) {
+            start[circuit.local(node)] = goodRegion.has(node) ? goodVolts[good.local(node)] : 0;
+        }
+        return start;
+    }
+
+    /** The volts of every node with the loads at either end. */
+    private double[][] solved(Circuit circuit, double amps, double[][] starts) {
+        double[][] volts = new double[2][];
+        for (int end = 0; end < volts.length; end++) {
+            Network network = circuit.network(end == 1);
+            network.current(circuit.local(probe), amps);
+            network.current(circuit.local(reference), -amps);
+            volts[end] = network.solve(circuit.pattern, starts[end]).volts();
+        }
+        return volts;
+    }
+
+    private static double diode(double volts) {
+        return volts > DIODE_OVER_RANGE_VOLTS ? Double.POSITIVE_INFINITY : volts;
+    }
+
+    private static double ohms(double volts) {
+        double ohms = volts / OHMS_TEST_AMPS;
+        return ohms > OHMS_OVER_RANGE ? Double.POSITIVE_INFINITY : ohms;
+    }
+
+    /** What a supply shows between the probes, the reference being ground; as {@link Twin#inject}. */
+    Injected inject(double setVolts, double limitAmps, double leadOhms, List<Fault> faults) {
+        if (probe == Network.GROUND) {
+            double amps = Math.min(limitAmps, setVolts / leadOhms);
+            return new Injected(amps * leadOhms, amps);
+        }
+        Circuit circuit = circuit(faults);
+        Network network = circuit.network(false);
+        int source = network.source(circuit.local(probe), setVolts, leadOhms, limitAmps);
+        Solution solution = network.solve(circuit.pattern, new double[circuit.region.size()]);
+        double amps = solution.sourceAmps(source);
+        return new Injected(solution.volts(circuit.local(probe)) + amps * leadOhms, amps);
+    }
+
+    /** The good circuit with the faults that are on the board. */
+    private Circuit circuit(List<Fault> faults) {
+        Map<String, Open> opens = new HashMap<>();
+        Map<Tie, Double> ties = new HashMap<>();
+        for (Fault fault : faults) {
+            if (fault instanceof Open open && onBoard(fault)) {
+                opens.put(open.target(), open);
+            } else if (fault instanceof Bridge bridge && onBoard(fault)) {
+                Tie tie = new Tie(wiring.node(bridge.netA()), wiring.node(bridge.netB()));
+                ties.merge(tie, 1 / bridge.ohms(), Double::sum);
+            }
+        }
+        Circuit edited = good;
+        if (!goodRegion.closed(ties.keySet())) {
+            Region wider = new Region(wiring, state, ties.keySet(), probe, reference);
+            edited = circuit(wider, wider.pattern(ties.keySet()), opens);
+        } else if (!goodRegion.uncoupled(ties.keySet())) {
+            edited = circuit(goodRegion, goodRegion.pattern(ties.keySet()), opens);
+        } else if (!opens.isEmpty()) {
+            edited = circuit(goodRegion, good.pattern, opens);
+        }
+        return edited.with(ties);
+    }
+
+    /** A fault goes with its part: off the board, or new, it is gone. */
+    private boolean onBoard(Fault fault) {
+        Optional<Part> part = wiring.part(fault.target());
+        return part.map(p -> fault.in(p, state)).orElse(true);
+    }
+
+    /**
+     * What is between the probes.
+     *
+     * @param low with every load at the lower end of what good boards show
+     * @param high at the upper end
+     * @param ties siemens of bridges
+     */
+    private record Circuit(Region region, Factor.Pattern pattern, Network low, Network high, Map<Tie, Double> ties) {
+        Circuit with(Map<Tie, Double> otherTies) {
+            return new Circuit(region, pattern, low, high, otherTies);
+        }
+
+        /** One to add sources to. */
+        Network network(boolean atUpperEnd) {
+            Network network = new Network(atUpperEnd ? high : low);
+            ties.forEach((tie, siemens) -> {
+                if (region.has(tie)) {
+                    network.resistor(local(tie.a()), local(tie.b()), 1 / siemens);
+                }
+            });
+            return network;
+        }
+
+        int local(int node) {
+            return region.local(node);
+        }
+
+        double volts(double[] volts, int node) {
+            return node < 0 ? 0 : volts[local(node)];
+        }
+    }
+
+    private Circuit circuit(Region region, Factor.Pattern pattern, Map<String, Open> opens) {
+        return new Circuit(region, pattern, network(region, opens, false), network(region, opens, true), Map.of());
+    }
+
+    private Network network(Region region, Map<String, Open> opens, boolean high) {
+        Network network = new Network(region == goodRegion ? goodLoads.get(high ? 1 : 0) : loads(region, high));
+        for (Element element : region.elements()) {
+            element(
+                    network,
+                    region,
+                    element,
+                    Optional.ofNullable(opens.get(element.part().ref())));
+        }
+        return network;
+    }
+
+    private Network loads(Region region, boolean high) {
+        Network network = new Network(region.size());
+        for (int node : region.nodes()) {
+            wiring.loads.get(node).ifPresent(load -> load(network, region.local(node), load, high));
+        }
+        return network;
+    }
+
+    private static void load(Network network, int local, Load load, boolean high) {
+        double drop = high ? load.highDropVolts() : load.lowDropVolts();
+        network.resistor(local, Network.GROUND, high ? load.highOhms() : load.lowOhms());
+        if (drop > LEAST_JUNCTION_VOLTS) {
+            network.junction(Network.GROUND, local, drop, Twin.THERMAL_VOLTS);
+            network.junction(local, Network.GROUND, drop * REVERSE_LEAD_FACTOR, Twin.THERMAL_VOLTS);
+        }
+    }
+
+    private static void element(Network network, Region region, Element element, Optional<Open> open) {
+        int a = region.local(element.a());
+        int b = region.local(element.b());
+        if (element.type() == Type.RESISTANCE) {
+            network.resistor(
+                    a, b, open.map(o -> Math.max(element.ohms(), o.ohms())).orElse(element.ohms()));
+        } else if (open.isEmpty()) {
+            network.junction(a, b, BODY_DIODE_VOLTS, Twin.THERMAL_VOLTS);
+        }
+    }
+}
