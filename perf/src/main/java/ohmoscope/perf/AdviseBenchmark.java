@@ -79,6 +79,8 @@ public class AdviseBenchmark {
         List<Net> nets = new ArrayList<>(tarn.nets());
         for (int i = 0; parts.size() < mostParts; i++) {
             String line = "X" + i;
+            double x = 10 + i % 80;
+            double y = 10 + i / 80;
             if (nets.size() < mostNets) {
                 nets.add(new Net(line, NetKind.SIGNAL, OptionalDouble.empty(), Optional.empty()));
             }
@@ -86,11 +88,11 @@ public class AdviseBenchmark {
                     "RX" + i,
                     PartKind.RESISTOR,
                     Side.TOP,
-                    10 + i,
-                    10,
+                    x,
+                    y,
                     1,
                     0.5,
-                    List.of(new Pin("1", "VMAIN", 10 + i, 10), new Pin("2", line, 10.5 + i, 10))));
+                    List.of(new Pin("1", "VMAIN", x, y), new Pin("2", line, x + 0.5, y))));
         }
         while (nets.size() < mostNets) {
             nets.add(new Net("Y" + nets.size(), NetKind.SIGNAL, OptionalDouble.empty(), Optional.empty()));

@@ -69,8 +69,13 @@ public final class Network {
      * @param thermalVolts its emission coefficient times kT/q, volts
      */
     public void junction(int anode, int cathode, double dropVolts, double thermalVolts) {
+        junctions(anode, cathode, dropVolts, thermalVolts, 1);
+    }
+
+    /** As many equal ones, side by side. */
+    void junctions(int anode, int cathode, double dropVolts, double thermalVolts, int count) {
         if (anode != cathode) {
-            double saturation = 1e-3 / Math.expm1(dropVolts / thermalVolts);
+            double saturation = count * 1e-3 / Math.expm1(dropVolts / thermalVolts);
             double knee = thermalVolts * Math.log(thermalVolts / (Math.sqrt(2) * saturation));
             junctions.add(new Junction(anode, cathode, saturation, thermalVolts, knee));
         }

@@ -1,9 +1,11 @@
 package ohmoscope.core.circuit;
 
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.Fault.Open;
@@ -52,7 +54,7 @@ public final class Probed {
         this.state = state;
         this.probe = probe;
         this.reference = reference;
-        this.goodRegion = new Region(wiring, state, List.of(), probe, reference);
+        this.goodRegion = Region.folded(wiring, state, List.of(), Set.of(), probe, reference);
         this.goodLoads = List.of(loads(goodRegion, false), loads(goodRegion, true));
         this.good = circuit(goodRegion, goodRegion.pattern(List.of()), Map.of());
     }
@@ -137,16 +139,25 @@ public final class Probed {
                 ties.merge(tie, 1 / bridge.ohms(), Double::sum);
             }
         }
+        Set<Integer> apart = new HashSet<>();
+        opens.keySet().forEach(ref -> wiring.elementsOf(ref).forEach(e -> apart.add(wiring.endsAt(e))));
+        // The probes' own lines are apart already.
+        boolean alike = ties.keySet().stream().noneMatch(t -> folds(t.a()) || folds(t.b()))
+                && apart.stream().noneMatch(this::folds);
         Circuit edited = good;
-        if (!goodRegion.closed(ties.keySet())) {
-            Region wider = new Region(wiring, state, ties.keySet(), probe, reference);
-            edited = circuit(wider, wider.pattern(ties.keySet()), opens);
+        if (!alike || !goodRegion.closed(ties.keySet())) {
+            Region own = Region.folded(wiring, state, ties.keySet(), apart, probe, reference);
+            edited = circuit(own, own.pattern(ties.keySet()), opens);
         } else if (!goodRegion.uncoupled(ties.keySet())) {
             edited = circuit(goodRegion, goodRegion.pattern(ties.keySet()), opens);
         } else if (!opens.isEmpty()) {
             edited = circuit(goodRegion, good.pattern, opens);
         }
         return edited.with(ties);
+    }
+
+    private boolean folds(int node) {
+        return node != probe && node != reference && wiring.foldOf(node).isPresent();
     }
 
     /** A fault goes with its part: off the board, or new, it is gone. */
@@ -206,26 +217,27 @@ public final class Probed {
     private Network loads(Region region, boolean high) {
         Network network = new Network(region.size());
         for (int node : region.nodes()) {
-            wiring.loads.get(node).ifPresent(load -> load(network, region.local(node), load, high));
+            wiring.loads.get(node).ifPresent(load -> load(network, region.local(node), load, high, region.alike(node)));
         }
         return network;
     }
 
-    private static void load(Network network, int local, Load load, boolean high) {
+    private static void load(Network network, int local, Load load, boolean high, int alike) {
         double drop = high ? load.highDropVolts() : load.lowDropVolts();
-        network.resistor(local, Network.GROUND, high ? load.highOhms() : load.lowOhms());
+        network.resistor(local, Network.GROUND, (high ? load.highOhms() : load.lowOhms()) / alike);
         if (drop > LEAST_JUNCTION_VOLTS) {
-            network.junction(Network.GROUND, local, drop, Twin.THERMAL_VOLTS);
-            network.junction(local, Network.GROUND, drop * REVERSE_LEAD_FACTOR, Twin.THERMAL_VOLTS);
+            network.junctions(Network.GROUND, local, drop, Twin.THERMAL_VOLTS, alike);
+            network.junctions(local, Network.GROUND, drop * REVERSE_LEAD_FACTOR, Twin.THERMAL_VOLTS, alike);
         }
     }
 
-    private static void element(Network network, Region region, Element element, Optional<Open> open) {
+    private void element(Network network, Region region, Element element, Optional<Open> open) {
         int a = region.local(element.a());
         int b = region.local(element.b());
         if (element.type() == Type.RESISTANCE) {
+            int alike = region.alike(wiring.endsAt(element));
             network.resistor(
-                    a, b, open.map(o -> Math.max(element.ohms(), o.ohms())).orElse(element.ohms()));
+                    a, b, open.map(o -> Math.max(element.ohms(), o.ohms())).orElse(element.ohms()) / alike);
         } else if (open.isEmpty()) {
             network.junction(a, b, BODY_DIODE_VOLTS, Twin.THERMAL_VOLTS);
         }

@@ -2,9 +2,11 @@ package ohmoscope.core.circuit;
 
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.circuit.Wiring.Element;
 
 /**
  * A board that can be measured without a board: any reading, with any fault, in any state of taking apart.
@@ -40,6 +42,37 @@ public final class Twin {
     /** What two probes reach, ready for one fault after another. */
     public Probed between(String net, String to, BoardState state) {
         return new Probed(wiring, state, wiring.node(net), wiring.node(to));
+    }
+
+    /**
+     * A resistance with nothing else on its far end, such as a pull-up with the pin it pulls.
+     *
+     * @param far the net that a meter reaches through it alone
+     * @param ohms of the resistance
+     * @param like what a meter anywhere else can see of it: equal ones are the same to it
+     */
+    public record Branch(String far, double ohms, Likeness like) {}
+
+    /** @param number the same for branches of equal resistance and load */
+    public record Likeness(String near, int number) {}
+
+    /** The branch that a part makes; empty for one that more hangs on, or that joins two branches. */
+    public Optional<Branch> branch(String ref) {
+        List<Element> elements = wiring.elementsOf(ref);
+        int far = elements.size() == 1 ? wiring.endsAt(elements.get(0)) : Network.GROUND;
+        if (far < 0) {
+            return Optional.empty();
+        }
+        Element element = elements.get(0);
+        int near = element.a() == far ? element.b() : element.a();
+        String from = near < 0 ? "" : wiring.names.get(near);
+        return Optional.of(
+                new Branch(wiring.names.get(far), element.ohms(), new Likeness(from, wiring.likeness(element))));
+    }
+
+    /** Whether a part conducts at all, unpowered. */
+    public boolean conducts(String ref) {
+        return !wiring.elementsOf(ref).isEmpty();
     }
 
     /** What a meter shows, unpowered; in the unit of its mode. */

@@ -3,6 +3,7 @@ package ohmoscope.core.circuit;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -63,10 +64,16 @@ final class Wiring {
     final List<Element> elements = new ArrayList<>();
     final List<Optional<Load>> loads = new ArrayList<>();
 
+    private record Likeness(double ohms, Optional<Load> load) {}
+
+    private final Map<Likeness, Integer> likenesses = new HashMap<>();
     private final Map<String, List<Element>> elementsOf = new HashMap<>();
     private final Map<String, List<String>> supplyNets = new HashMap<>();
     private final Map<String, Integer> index = new HashMap<>();
     private final List<List<Element>> elementsOn = new ArrayList<>();
+    private final List<List<Element>> singlesOn = new ArrayList<>();
+    private final List<List<Fold>> foldsOn = new ArrayList<>();
+    private final Map<Integer, Fold> foldOf = new HashMap<>();
 
     Wiring(BoardIndex board) {
         this.board = board;
@@ -94,6 +101,7 @@ final class Wiring {
             }
         }
         loads();
+        folds();
     }
 
     /** @return the node's number, {@link Network#GROUND} for ground */
@@ -123,6 +131,71 @@ final class Wiring {
 
     List<Element> elementsOn(int node) {
         return elementsOn.get(node);
+    }
+
+    /**
+     * Where a branch ends: the node that a resistance leads to and nothing else does, such as a pulled-up pin.
+     *
+     * @return {@link Network#GROUND} for an element that is no such branch, or joins two of them
+     */
+    int endsAt(Element element) {
+        boolean endsAtA = ends(element.a);
+        if (element.type != Type.RESISTANCE || endsAtA == ends(element.b)) {
+            return Network.GROUND;
+        }
+        return endsAtA ? element.a : element.b;
+    }
+
+    /** The same number for branches that are equal in resistance and load. */
+    int likeness(Element branch) {
+        return likenesses.computeIfAbsent(new Likeness(branch.ohms, loads.get(endsAt(branch))), k -> likenesses.size());
+    }
+
+    /** Equal branches of one node: two or more. */
+    record Fold(List<Element> branches) {}
+
+    /** What is equal on a node. */
+    List<Fold> foldsOn(int node) {
+        return foldsOn.get(node);
+    }
+
+    /** A node's elements but for those in a fold. */
+    List<Element> singlesOn(int node) {
+        return singlesOn.get(node);
+    }
+
+    /** The fold with a branch that ends at a node. */
+    Optional<Fold> foldOf(int end) {
+        return Optional.ofNullable(foldOf.get(end));
+    }
+
+    private void folds() {
+        for (int node = 0; node < names.size(); node++) {
+            Map<Integer, List<Element>> alike = new LinkedHashMap<>();
+            for (Element element : elementsOn.get(node)) {
+                int end = endsAt(element);
+                if (end >= 0 && end != node) {
+                    alike.computeIfAbsent(likeness(element), k -> new ArrayList<>())
+                            .add(element);
+                }
+            }
+            alike.values().removeIf(branches -> branches.size() < 2);
+            List<Fold> folds = alike.values().stream().map(Fold::new).toList();
+            for (Fold fold : folds) {
+                fold.branches.forEach(e -> foldOf.put(endsAt(e), fold));
+            }
+            foldsOn.add(folds);
+            singlesOn.add(
+                    folds.isEmpty()
+                            ? elementsOn.get(node)
+                            : elementsOn.get(node).stream()
+                                    .filter(e -> endsAt(e) == Network.GROUND || !foldOf.containsKey(endsAt(e)))
+                                    .toList());
+        }
+    }
+
+    private boolean ends(int node) {
+        return node >= 0 && elementsOn.get(node).size() == 1;
     }
 
     /**

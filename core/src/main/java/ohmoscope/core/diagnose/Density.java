@@ -14,6 +14,23 @@ final class Density {
         return Math.exp(-0.5 * z * z) / (sigma * Math.sqrt(2 * Math.PI));
     }
 
+    /** What {@link #normal} and {@link #smeared} have at most. */
+    static double peak(double sigma) {
+        // The logistic approximation's error over the narrowest band is 1.4 % of it.
+        return 1.02 / (sigma * Math.sqrt(2 * Math.PI));
+    }
+
+    /**
+     * What a value's density has at most whatever is expected there, when sigma is a floor and a share of what is expected:
+     * that is half of the value at least, or the value is far from it.
+     */
+    static double peak(double value, double floor, double share) {
+        double half = Math.abs(value) / 2;
+        double sigma = floor + share * half;
+        double z = half / sigma;
+        return Math.max(peak(sigma), peak(floor) * Math.exp(-0.5 * z * z));
+    }
+
     /** A uniform band with Gaussian edges. */
     static double smeared(double x, double low, double high, double sigma) {
         double width = high - low;

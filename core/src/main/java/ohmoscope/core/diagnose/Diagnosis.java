@@ -21,6 +21,9 @@ final class Diagnosis {
      */
     private static final double TEMPER = 0.85;
 
+    /** Forms so far below the likeliest are not worked out to the end: all of a board's together weigh under 1e-6. */
+    private static final double NEGLIGIBLE_NATS = 25;
+
     private final List<Weighted> weighted = new ArrayList<>();
     private final Map<Key, Double> probabilities = new LinkedHashMap<>();
 
@@ -38,10 +41,10 @@ final class Diagnosis {
         for (Suspicion suspicion : suspicions) {
             double about = context.of(suspicion);
             for (Variant variant : suspicion.variants()) {
-                double log = Math.log(suspicion.prior() * variant.weight())
-                        + TEMPER * likelihood.of(variant)
-                        + about
-                        + context.warmth(suspicion, variant);
+                double besides =
+                        Math.log(suspicion.prior() * variant.weight()) + about + context.warmth(suspicion, variant);
+                double enough = (most - NEGLIGIBLE_NATS - besides) / TEMPER;
+                double log = besides + TEMPER * likelihood.of(variant, enough);
                 logs.add(log);
                 most = Math.max(most, log);
             }

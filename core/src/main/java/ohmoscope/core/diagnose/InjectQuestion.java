@@ -41,4 +41,9 @@ record InjectQuestion(Inject inject, BoardState state, Predictor predictor) impl
         double density = Density.normal(Math.log(measured + 0.01), Math.log(expected + 0.01), sigma);
         return Math.log(Density.mixed(density, WRONG_INJECTION, SPAN));
     }
+
+    @Override
+    public double most() {
+        return Math.log(Density.mixed(Density.peak(SUPPLY_SIGMA), WRONG_INJECTION, SPAN));
+    }
 }

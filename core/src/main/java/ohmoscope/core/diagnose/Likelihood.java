@@ -2,8 +2,10 @@ package ohmoscope.core.diagnose;
 
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -31,7 +33,7 @@ import ohmoscope.core.reading.Says;
  *
  * <p>Entries that one answer of the twin explains are one {@link Question}. A fault is only asked about at those that it
  * can change; at all others it explains what the good board explains. Time grows with distinct faults times the questions
- * that each can change.
+ * that each can change, but for those that are out before all are asked (branch and bound).
  */
 final class Likelihood {
     private static final double WEAK_OHMS = 500;
@@ -42,13 +44,16 @@ final class Likelihood {
     private final Predictor predictor;
     private final List<Question> questions = new ArrayList<>();
     private final List<Double> good = new ArrayList<>();
+    /** How much better than the good board any fault could explain each question. */
+    private final List<Double> gains = new ArrayList<>();
+
     private final double allGood;
     private final BitSet everywhere = new BitSet();
     /** Questions that a chip can change by doing nothing. */
     private final BitSet powered = new BitSet();
 
     private final Map<String, BitSet> near = new HashMap<>();
-    private final Map<List<Fault>, Double> sums = new HashMap<>();
+    private final Map<List<Fault>, Sum> sums = new HashMap<>();
     /** Targets of changes: for these it matters which part has the fault. */
     private final Set<String> touched = new HashSet<>();
     /** Nets that some reading can see. */
@@ -70,19 +75,27 @@ final class Likelihood {
         meters();
         injections();
         powered(uses);
+        index();
+        allGood = good.stream().mapToDouble(v -> v).sum();
+    }
+
+    /** Which faults each question is about, those first that a fault could explain best. */
+    private void index() {
+        Map<Question, Double> asGood = new IdentityHashMap<>();
+        questions.forEach(q -> asGood.put(q, q.of(given)));
+        questions.sort(Comparator.comparingDouble(q -> asGood.get(q) - q.most()));
         for (int i = 0; i < questions.size(); i++) {
-            good.add(questions.get(i).of(given));
-            powered.set(i, questions.get(i) instanceof PoweredQuestion);
+            Question question = questions.get(i);
+            good.add(asGood.get(question));
+            gains.add(Math.max(0, question.most() - asGood.get(question)));
+            powered.set(i, question instanceof PoweredQuestion);
             int index = i;
-            questions
-                    .get(i)
-                    .nets()
+            question.nets()
                     .ifPresentOrElse(
                             nets -> nets.forEach(n ->
                                     near.computeIfAbsent(n, k -> new BitSet()).set(index)),
                             () -> everywhere.set(index));
         }
-        allGood = good.stream().mapToDouble(v -> v).sum();
     }
 
     private record Point(Meter meter, BoardState state) {}
@@ -105,8 +118,8 @@ final class Likelihood {
     }
 
     private void sees(Meter meter) {
-        probed.addAll(predictor.island(meter.net(), BoardState.WHOLE));
-        probed.addAll(predictor.island(meter.to(), BoardState.WHOLE));
+        probed.addAll(predictor.sees(meter.net(), BoardState.WHOLE));
+        probed.addAll(predictor.sees(meter.to(), BoardState.WHOLE));
     }
 
     private void injections() {
@@ -159,11 +172,16 @@ final class Likelihood {
                 circuit, c -> new PoweredQuestion(timeline, uses, predictor, c.fed, c.known, c.state));
     }
 
+    /** @param whole whether every question was asked; else no more than {@code value} was left */
+    private record Sum(double value, boolean whole) {}
+
     /**
      * Log-likelihood of every electrical entry, natural logarithm. Faults that are the same to the circuit, such as any
      * of forty capacitors on one rail, are worked out once, and those that no entry can see cost nothing.
+     *
+     * @param enough below this a fault is out: no more is asked then, and what is returned is a bound below it
      */
-    double of(Variant variant) {
+    double of(Variant variant, double enough) {
         BitSet asked = new BitSet();
         for (Fault fault : variant.faults()) {
             if (visible(fault)) {
@@ -179,12 +197,12 @@ final class Likelihood {
                 seen.add(anonymous(fault));
             }
         }
-        Double known = sums.get(seen);
-        if (known == null) {
-            known = sum(seen, asked);
+        Sum known = sums.get(seen);
+        if (known == null || !known.whole && known.value > enough) {
+            known = sum(seen, asked, enough);
             sums.put(seen, known);
         }
-        return known;
+        return known.value;
     }
 
     /** Adds the questions whose answer a fault can change. */
@@ -195,7 +213,10 @@ final class Likelihood {
             ask(b.netB(), asked);
         } else if (fault instanceof Open open) {
             asked.or(everywhere);
-            board.part(open.target()).ifPresent(part -> part.pins().forEach(pin -> ask(pin.net(), asked)));
+            // What conducted nothing, such as a resistor whose value nobody states, changes no reading.
+            if (predictor.conducts(open)) {
+                predictor.shows(open).forEach(net -> ask(net, asked));
+            }
         } else {
             asked.or(powered);
         }
@@ -208,14 +229,19 @@ final class Likelihood {
         }
     }
 
-    private double sum(List<Fault> faults, BitSet asked) {
+    private Sum sum(List<Fault> faults, BitSet asked, double enough) {
         List<Fault> all = new ArrayList<>(given);
         all.addAll(faults);
         double sum = allGood;
+        double left = asked.stream().mapToDouble(gains::get).sum();
         for (int i = asked.nextSetBit(0); i >= 0; i = asked.nextSetBit(i + 1)) {
+            if (sum + left < enough) {
+                return new Sum(sum + left, false);
+            }
+            left -= gains.get(i);
             sum += questions.get(i).of(all) - good.get(i);
         }
-        return sum;
+        return new Sum(sum, true);
     }
 
     /** A bridge on a part that stays on the board throughout might be on any other. */

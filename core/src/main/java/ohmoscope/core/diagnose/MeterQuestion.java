@@ -27,8 +27,8 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
 
     @Override
     public Optional<Set<String>> nets() {
-        Set<String> nets = new HashSet<>(predictor.island(meter.net(), state));
-        nets.addAll(predictor.island(meter.to(), state));
+        Set<String> nets = new HashSet<>(predictor.sees(meter.net(), state));
+        nets.addAll(predictor.sees(meter.to(), state));
         return Optional.of(nets);
     }
 
@@ -40,6 +40,26 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
             sum += of(read, band);
         }
         return sum;
+    }
+
+    @Override
+    public double most() {
+        return reads.stream().mapToDouble(this::most).sum();
+    }
+
+    private double most(Read read) {
+        double value = read.value().orElse(Double.POSITIVE_INFINITY);
+        if (read.mode() == ReadMode.CONTINUITY && (value == 0 || value == 1)) {
+            return Math.log(BEEP_RIGHT);
+        }
+        return Math.log(
+                meter.mode() == Meter.Mode.DIODE_VOLTS
+                        ? Density.mixed(
+                                Density.peak(Math.min(value, DIODE_TOP_VOLTS), METER.diodeVolts(), METER.diodeShare()),
+                                WRONG_READING,
+                                DIODE_TOP_VOLTS)
+                        : Density.mixed(
+                                Density.peak(METER.ohmsShare()), WRONG_READING, Math.log(TOP_OHMS / OHMS_OFFSET)));
     }
 
     private double of(Read read, Band band) {

@@ -1,6 +1,7 @@
 package ohmoscope.core.diagnose;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -121,6 +122,24 @@ final class PoweredQuestion implements Question {
             for (Drawn drawn : draws) {
                 sum += Math.log(drawn.probability(regime));
             }
+        }
+        return sum;
+    }
+
+    @Override
+    public double most() {
+        double sum = 0;
+        for (Level level : levels) {
+            double absent = 2 * Density.normal(level.volts, 0, ABSENT_SIGMA_VOLTS);
+            double density = Density.peak(level.volts, VOLTS_FLOOR, VOLTS_ACCURACY) + absent;
+            // A level that nothing sets says nothing: its logarithm is 0.
+            sum += Math.max(0, Math.log(Density.mixed(density, MeterQuestion.WRONG_READING, VOLTS_SPAN)));
+        }
+        for (Drawn drawn : draws) {
+            sum += Math.log(Arrays.stream(Regime.values())
+                    .mapToDouble(drawn::probability)
+                    .max()
+                    .orElseThrow());
         }
         return sum;
     }

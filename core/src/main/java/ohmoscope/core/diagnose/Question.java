@@ -12,4 +12,7 @@ interface Question {
 
     /** Log-likelihood of the entries with these faults, natural logarithm. */
     double of(List<Fault> faults);
+
+    /** No faults whatever can make it more than this. */
+    double most();
 }

@@ -2,13 +2,22 @@ package ohmoscope.core.circuit;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static org.assertj.core.api.Assertions.withinPercentage;
 
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Random;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Net;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Side;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.circuit.Meter.Mode;
@@ -73,5 +82,75 @@ class ProbedTest {
         List<Fault> across = List.of(new Bridge("C3", "VBUS", "VMAIN", 0.1), new Bridge("C4", "VMAIN", "GND", 0.1));
         assertThat(probed.read(Mode.OHMS, true, across).high()).isCloseTo(0.2, within(0.01));
         assertThat(probed.read(Mode.OHMS, true, List.of()).low()).isGreaterThan(1e3);
+    }
+
+    private static Part pullUp(String ref, String line, double ohms) {
+        return new Part(
+                ref,
+                PartKind.RESISTOR,
+                Optional.empty(),
+                "",
+                OptionalDouble.empty(),
+                "",
+                Side.TOP,
+                10,
+                10,
+                0,
+                1,
+                0.5,
+                OptionalDouble.empty(),
+                List.of(new Pin("1", "VMAIN", 10, 10), new Pin("2", line, 11, 10)),
+                OptionalDouble.of(ohms),
+                false,
+                List.of(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty());
+    }
+
+    /** @param spreadOhms by which each pull-up is more than the one before: with any, none stands for another */
+    private static Twin pulledUp(double spreadOhms) {
+        Board board = PowerFixtures.board();
+        List<Net> nets = new ArrayList<>(board.nets());
+        List<Part> parts = new ArrayList<>(board.parts());
+        List<Pin> pins = new ArrayList<>();
+        for (int i = 0; i < 40; i++) {
+            String line = "L" + i;
+            nets.add(new Net(line, NetKind.SIGNAL, OptionalDouble.empty(), Optional.empty()));
+            parts.add(pullUp("RL" + i, line, 2_000 + i * spreadOhms));
+            pins.add(new Pin("P" + i, line, 12, 10));
+        }
+        parts.add(Part.of("UL", PartKind.IC, Side.TOP, 12, 10, 5, 5, pins));
+        return new Twin(board.withNets(nets).withParts(parts));
+    }
+
+    /** Forty lines of which each has volts of its own, and forty of which one stands for all; all nodes leak a little. */
+    @ParameterizedTest
+    @EnumSource(Mode.class)
+    void fortyPullUpsReadAsOneOfEach(Mode mode) {
+        Twin folded = pulledUp(0);
+        Twin each = pulledUp(1e-6);
+        List<List<Fault>> faults = List.of(
+                List.of(),
+                List.of(new Bridge("UL", "L7", "GND", 100)),
+                List.of(new Bridge("UL", "L7", "GND", 1), new Bridge("UL", "L8", "GND", 50_000)),
+                List.of(new Bridge("UL", "L3", "L7", 1), new Open("RL3")),
+                List.of(new Open("RL7")),
+                List.of(new Bridge("C3", "VMAIN", "GND", 0.05)));
+        List<BoardState> states =
+                List.of(BoardState.WHOLE, BoardState.WHOLE.without("RL9"), BoardState.WHOLE.without("UL"));
+        for (String net : List.of("VMAIN", "L7", "L9", "L20")) {
+            for (BoardState state : states) {
+                for (List<Fault> some : faults) {
+                    Band of = folded.read(new Meter(mode, net, "GND", true), state, some);
+                    Band expected = each.read(new Meter(mode, net, "GND", true), state, some);
+                    assertThat(of.low()).as("%s %s", net, some).isCloseTo(expected.low(), withinPercentage(0.5));
+                    if (Double.isFinite(expected.high()) || Double.isFinite(of.high())) {
+                        assertThat(of.high()).as("%s %s", net, some).isCloseTo(expected.high(), withinPercentage(0.5));
+                    }
+                }
+            }
+        }
     }
 }
