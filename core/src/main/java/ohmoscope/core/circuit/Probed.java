@@ -48,15 +48,25 @@ public final class Probed {
     /** What the good board settles at, by the meter's amperes: from there a fault settles in fewer steps. */
     private final Map<Double, double[][]> goodVolts = new HashMap<>();
 
+    private Optional<Set<String>> nets = Optional.empty();
+
     /** @param reference a node of the board, or ground, as {@code probe} */
     Probed(Wiring wiring, BoardState state, int probe, int reference) {
         this.wiring = wiring;
         this.state = state;
         this.probe = probe;
         this.reference = reference;
-        this.goodRegion = Region.folded(wiring, state, List.of(), Set.of(), probe, reference);
+        this.goodRegion = Region.around(wiring, state, List.of(), Set.of(), probe, reference);
         this.goodLoads = List.of(loads(goodRegion, false), loads(goodRegion, true));
         this.good = circuit(goodRegion, goodRegion.pattern(List.of()), Map.of());
+    }
+
+    /** The nets where a bridge can change a reading. */
+    public Set<String> nets() {
+        if (nets.isEmpty()) {
+            nets = Optional.of(goodRegion.names());
+        }
+        return nets.get();
     }
 
     /**
@@ -146,7 +156,7 @@ public final class Probed {
                 && apart.stream().noneMatch(this::folds);
         Circuit edited = good;
         if (!alike || !goodRegion.closed(ties.keySet())) {
-            Region own = Region.folded(wiring, state, ties.keySet(), apart, probe, reference);
+            Region own = Region.around(wiring, state, ties.keySet(), apart, probe, reference);
             edited = circuit(own, own.pattern(ties.keySet()), opens);
         } else if (!goodRegion.uncoupled(ties.keySet())) {
             edited = circuit(goodRegion, goodRegion.pattern(ties.keySet()), opens);

@@ -1,10 +1,8 @@
 package ohmoscope.core.circuit;
 
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
-import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -22,8 +20,15 @@ final class Region {
     /** Two nodes of the board that a bridge joins; either may be ground. */
     record Tie(int a, int b) {}
 
+    private final Wiring wiring;
+    private final BoardState state;
+    private final Collection<Tie> ties;
+    private final Optional<Set<Integer>> apart;
     private final int[] local;
     private final List<Integer> nodes = new ArrayList<>();
+    /** What is on each node. */
+    private final List<List<Element>> found = new ArrayList<>();
+
     private final List<Element> elements = new ArrayList<>();
     /** How many branches the one that ends at a node stands for, where that is more than itself. */
     private final Map<Integer, Integer> alike = new HashMap<>();
@@ -35,89 +40,136 @@ final class Region {
      */
     Region(Wiring wiring, BoardState state, Collection<Tie> ties, int... seeds) {
         this(wiring, state, ties, Optional.empty(), seeds);
+        explore(0, true);
+        collect();
     }
 
     /**
-     * One of many equal branches of a node stands for all, as with a hundred pull-ups of one rail: their ends have the
-     * same volts.
+     * What a meter's current notices: up to the second large resistance. One of many equal branches of a node stands for
+     * all, as with a hundred pull-ups of one rail: their ends have the same volts.
      *
      * @param apart nodes where a branch ends that is not like the others, such as one with a fault
      */
-    static Region folded(Wiring wiring, BoardState state, Collection<Tie> ties, Set<Integer> apart, int... seeds) {
+    static Region around(Wiring wiring, BoardState state, Collection<Tie> ties, Set<Integer> apart, int... seeds) {
         Set<Integer> own = new HashSet<>(apart);
         ties.forEach(t -> own.addAll(List.of(t.a, t.b)));
         for (int seed : seeds) {
             own.add(seed);
         }
-        return new Region(wiring, state, ties, Optional.of(own), seeds);
+        Region region = new Region(wiring, state, ties, Optional.of(own), seeds);
+        region.explore(0, false);
+        int joined = region.nodes.size();
+        for (int i = 0; i < joined; i++) {
+            int at = region.nodes.get(i);
+            region.found.get(i).stream().filter(wiring::isLarge).forEach(e -> region.reach(other(e, at)));
+        }
+        region.explore(joined, false);
+        region.collect();
+        return region;
     }
 
     private Region(Wiring wiring, BoardState state, Collection<Tie> ties, Optional<Set<Integer>> apart, int... seeds) {
-        local = new int[wiring.names.size()];
+        this.wiring = wiring;
+        this.state = state;
+        this.ties = ties;
+        this.apart = apart;
+        this.local = new int[wiring.names.size()];
         Arrays.fill(local, Network.GROUND);
-        Deque<Integer> queue = new ArrayDeque<>();
         for (int seed : seeds) {
-            reach(seed, queue);
+            reach(seed);
         }
-        while (!queue.isEmpty()) {
-            int at = queue.poll();
-            List<Element> each = apart.isPresent() ? wiring.singlesOn(at) : wiring.elementsOn(at);
-            each.forEach(element -> follow(element, at, state, queue));
-            if (apart.isPresent()) {
-                wiring.foldsOn(at).forEach(fold -> follow(fold, at, wiring, state, apart.get(), queue));
+    }
+
+    private void explore(int from, boolean throughLarge) {
+        for (int i = from; i < nodes.size(); i++) {
+            int at = nodes.get(i);
+            List<Element> here = apart.map(own -> folded(at, own))
+                    .orElseGet(() ->
+                            wiring.elementsOn(at).stream().filter(this::isThere).toList());
+            found.add(here);
+            for (Element element : here) {
+                if (throughLarge || !wiring.isLarge(element)) {
+                    reach(other(element, at));
+                }
             }
             for (Tie tie : ties) {
                 if (tie.a == at || tie.b == at) {
-                    reach(tie.a == at ? tie.b : tie.a, queue);
+                    reach(tie.a == at ? tie.b : tie.a);
                 }
             }
         }
     }
 
-    private void follow(Element element, int at, BoardState state, Deque<Integer> queue) {
-        if (!state.has(element.part())) {
-            return;
-        }
-        int other = element.a() == at ? element.b() : element.a();
-        reach(other, queue);
-        // Each element once: where it is found from its first net, or from its only one.
-        if (element.a() == at || element.a() < 0) {
-            elements.add(element);
+    private static int other(Element element, int at) {
+        return element.a() == at ? element.b() : element.a();
+    }
+
+    private boolean isThere(Element element) {
+        return state.has(element.part());
+    }
+
+    private void reach(int node) {
+        if (node >= 0 && local[node] < 0) {
+            local[node] = nodes.size();
+            nodes.add(node);
         }
     }
 
-    private void follow(Fold fold, int at, Wiring wiring, BoardState state, Set<Integer> apart, Deque<Integer> queue) {
-        List<Element> own = apart.stream()
-                .filter(end -> wiring.foldOf(end).filter(f -> f == fold).isPresent())
-                .flatMap(end -> wiring.elementsOn(end).stream())
-                .toList();
-        own.forEach(element -> follow(element, at, state, queue));
-        Optional<Element> one = fold.branches().stream()
-                .filter(e -> state.has(e.part()) && !own.contains(e))
-                .findFirst();
-        if (one.isPresent()) {
-            follow(one.get(), at, state, queue);
-            int present = state.equals(BoardState.WHOLE)
-                    ? fold.branches().size()
-                    : (int) fold.branches().stream()
-                            .filter(e -> state.has(e.part()))
-                            .count();
-            int kept = (int) own.stream().filter(e -> state.has(e.part())).count();
-            alike.put(wiring.endsAt(one.get()), present - kept);
+    /** A node's elements, one for each kind of equal branch. */
+    private List<Element> folded(int at, Set<Integer> apart) {
+        List<Element> here = new ArrayList<>();
+        wiring.singlesOn(at).stream().filter(this::isThere).forEach(here::add);
+        for (Fold fold : wiring.foldsOn(at)) {
+            List<Element> own = apart.stream()
+                    .filter(end -> wiring.foldOf(end).filter(f -> f == fold).isPresent())
+                    .flatMap(end -> wiring.elementsOn(end).stream())
+                    .filter(this::isThere)
+                    .toList();
+            here.addAll(own);
+            Optional<Element> one = fold.branches().stream()
+                    .filter(e -> isThere(e) && !own.contains(e))
+                    .findFirst();
+            if (one.isPresent()) {
+                here.add(one.get());
+                long present = state.equals(BoardState.WHOLE)
+                        ? fold.branches().size()
+                        : fold.branches().stream().filter(this::isThere).count();
+                alike.put(wiring.endsAt(one.get()), (int) present - own.size());
+            }
         }
+        return here;
+    }
+
+    /** Each element once, both ends being reached: where it is found from its first net, or from its only one. */
+    private void collect() {
+        for (int i = 0; i < nodes.size(); i++) {
+            int at = nodes.get(i);
+            for (Element element : found.get(i)) {
+                int other = other(element, at);
+                if ((other < 0 || has(other)) && (element.a() == at || element.a() < 0)) {
+                    elements.add(element);
+                }
+            }
+        }
+    }
+
+    /** The names of its nets, among them those that another stands for. */
+    Set<String> names() {
+        Set<String> names = new HashSet<>();
+        for (int node : nodes) {
+            names.add(wiring.names.get(node));
+            if (alike(node) > 1) {
+                wiring.foldOf(node).orElseThrow().branches().stream()
+                        .filter(this::isThere)
+                        .forEach(e -> names.add(wiring.names.get(wiring.endsAt(e))));
+            }
+        }
+        return names;
     }
 
     /** How many branches the one that ends at a node stands for. */
     int alike(int node) {
         return alike.getOrDefault(node, 1);
-    }
-
-    private void reach(int node, Deque<Integer> queue) {
-        if (node >= 0 && local[node] < 0) {
-            local[node] = nodes.size();
-            nodes.add(node);
-            queue.add(node);
-        }
     }
 
     /** The board's numbers of its nodes, in the order of its own. */

@@ -48,10 +48,9 @@ public final class Twin {
      * A resistance with nothing else on its far end, such as a pull-up with the pin it pulls.
      *
      * @param far the net that a meter reaches through it alone
-     * @param ohms of the resistance
      * @param like what a meter anywhere else can see of it: equal ones are the same to it
      */
-    public record Branch(String far, double ohms, Likeness like) {}
+    public record Branch(String far, Likeness like) {}
 
     /** @param number the same for branches of equal resistance and load */
     public record Likeness(String near, int number) {}
@@ -66,8 +65,12 @@ public final class Twin {
         Element element = elements.get(0);
         int near = element.a() == far ? element.b() : element.a();
         String from = near < 0 ? "" : wiring.names.get(near);
-        return Optional.of(
-                new Branch(wiring.names.get(far), element.ohms(), new Likeness(from, wiring.likeness(element))));
+        return Optional.of(new Branch(wiring.names.get(far), new Likeness(from, wiring.likeness(element))));
+    }
+
+    /** The nets that conduct to this one through no large resistance, itself among them; none for ground. */
+    public Set<String> cluster(String net) {
+        return wiring.cluster(wiring.node(net));
     }
 
     /** Whether a part conducts at all, unpowered. */

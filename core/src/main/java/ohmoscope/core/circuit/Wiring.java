@@ -3,11 +3,14 @@ package ohmoscope.core.circuit;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Gate.OnWhen;
@@ -51,6 +54,8 @@ final class Wiring {
 
     /** A series element up to this joins its two nets into one for a meter in ohms. */
     private static final double JOINS_OHMS = 200;
+    /** A meter's milliampere would drop more across it than the meter shows. */
+    private static final double LARGE_OHMS = 1_000;
     /** A signal pin of a chip, where nothing is stated. */
     private static final Load SIGNAL_PIN = new Load(8_000, 10e6, 0.35, 0.85);
     /** A power net where nothing is stated. */
@@ -74,6 +79,8 @@ final class Wiring {
     private final List<List<Element>> singlesOn = new ArrayList<>();
     private final List<List<Fold>> foldsOn = new ArrayList<>();
     private final Map<Integer, Fold> foldOf = new HashMap<>();
+    private final Map<Integer, Set<String>> clusters = new HashMap<>();
+    private final int[] clusterOf;
 
     Wiring(BoardIndex board) {
         this.board = board;
@@ -102,6 +109,7 @@ final class Wiring {
         }
         loads();
         folds();
+        clusterOf = clusters();
     }
 
     /** @return the node's number, {@link Network#GROUND} for ground */
@@ -149,6 +157,24 @@ final class Wiring {
     /** The same number for branches that are equal in resistance and load. */
     int likeness(Element branch) {
         return likenesses.computeIfAbsent(new Likeness(branch.ohms, loads.get(endsAt(branch))), k -> likenesses.size());
+    }
+
+    /** Whether so little goes through it that it parts what a meter reads on either side. */
+    boolean isLarge(Element element) {
+        return element.type == Type.RESISTANCE && element.ohms >= LARGE_OHMS;
+    }
+
+    /** The nets that conduct to one through no large resistance; none for ground. */
+    Set<String> cluster(int node) {
+        return node < 0 ? Set.of() : clusters.get(clusterOf[node]);
+    }
+
+    private int[] clusters() {
+        int[] group = joined(e -> !isLarge(e));
+        for (int i = 0; i < group.length; i++) {
+            clusters.computeIfAbsent(group[i], k -> new HashSet<>()).add(names.get(i));
+        }
+        return group;
     }
 
     /** Equal branches of one node: two or more. */
@@ -301,7 +327,7 @@ final class Wiring {
      * group's least stated resistance is shared out among its nets.
      */
     private void loads() {
-        int[] group = groups();
+        int[] group = joined(e -> e.type == Type.RESISTANCE && e.ohms <= JOINS_OHMS);
         double[] strongest = new double[names.size()];
         double[] sum = new double[names.size()];
         List<Optional<Load>> stated = new ArrayList<>();
@@ -335,14 +361,14 @@ final class Wiring {
         return Optional.of(new Load(low, Math.max(low, ohms.high()), drop.low(), drop.high()));
     }
 
-    /** For each net the first one that series parts join it to: union-find with path halving. */
-    private int[] groups() {
+    /** For each net the first one that elements join it to: union-find with path halving. */
+    private int[] joined(Predicate<Element> joins) {
         int[] group = new int[names.size()];
         for (int i = 0; i < group.length; i++) {
             group[i] = i;
         }
         for (Element element : elements) {
-            if (element.type == Type.RESISTANCE && element.ohms <= JOINS_OHMS && element.a >= 0 && element.b >= 0) {
+            if (element.a >= 0 && element.b >= 0 && joins.test(element)) {
                 group[root(group, element.b)] = root(group, element.a);
             }
         }

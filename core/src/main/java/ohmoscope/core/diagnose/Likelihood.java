@@ -53,9 +53,13 @@ final class Likelihood {
     private final BitSet powered = new BitSet();
 
     private final Map<String, BitSet> near = new HashMap<>();
+    private final Map<String, BitSet> nearOpen = new HashMap<>();
     private final Map<List<Fault>, Sum> sums = new HashMap<>();
     /** Targets of changes: for these it matters which part has the fault. */
     private final Set<String> touched = new HashSet<>();
+
+    private final Set<Meter> metered = new HashSet<>();
+    private final Set<String> fed = new HashSet<>();
     /** Nets that some reading can see. */
     private final Set<String> probed = new HashSet<>();
 
@@ -90,12 +94,18 @@ final class Likelihood {
             gains.add(Math.max(0, question.most() - asGood.get(question)));
             powered.set(i, question instanceof PoweredQuestion);
             int index = i;
-            question.nets()
-                    .ifPresentOrElse(
-                            nets -> nets.forEach(n ->
-                                    near.computeIfAbsent(n, k -> new BitSet()).set(index)),
-                            () -> everywhere.set(index));
+            put(question.nets(), near, index);
+            put(question.opened(), nearOpen, index);
+            if (question.nets().isEmpty()) {
+                everywhere.set(index);
+            }
         }
+    }
+
+    private static void put(Optional<Set<String>> nets, Map<String, BitSet> near, int index) {
+        nets.stream()
+                .flatMap(Set::stream)
+                .forEach(n -> near.computeIfAbsent(n, k -> new BitSet()).set(index));
     }
 
     private record Point(Meter meter, BoardState state) {}
@@ -105,21 +115,22 @@ final class Likelihood {
         for (Moment moment : timeline.moments()) {
             if (moment.observation() instanceof Read read) {
                 Optional<Meter> meter = meterOf(read);
-                meter.ifPresent(this::sees);
-                if (meter.isPresent()
-                        && read.mode() != ReadMode.VOLTS
-                        && read.power().isEmpty()) {
+                boolean unpowered =
+                        read.mode() != ReadMode.VOLTS && read.power().isEmpty();
+                if (unpowered) {
+                    meter.filter(metered::add).ifPresent(m -> probed.addAll(predictor.bridged(m, BoardState.WHOLE)));
+                } else {
+                    meter.map(Meter::net)
+                            .filter(fed::add)
+                            .ifPresent(net -> probed.addAll(predictor.island(net, BoardState.WHOLE)));
+                }
+                if (meter.isPresent() && unpowered) {
                     points.computeIfAbsent(new Point(meter.get(), moment.state()), k -> new ArrayList<>())
                             .add(read);
                 }
             }
         }
         points.forEach((point, reads) -> questions.add(new MeterQuestion(point.meter, point.state, reads, predictor)));
-    }
-
-    private void sees(Meter meter) {
-        probed.addAll(predictor.sees(meter.net(), BoardState.WHOLE));
-        probed.addAll(predictor.sees(meter.to(), BoardState.WHOLE));
     }
 
     private void injections() {
@@ -209,20 +220,22 @@ final class Likelihood {
     private void ask(Fault fault, BitSet asked) {
         if (fault instanceof Bridge b) {
             asked.or(everywhere);
-            ask(b.netA(), asked);
-            ask(b.netB(), asked);
+            ask(near, b.netA(), asked);
+            ask(near, b.netB(), asked);
         } else if (fault instanceof Open open) {
             asked.or(everywhere);
             // What conducted nothing, such as a resistor whose value nobody states, changes no reading.
             if (predictor.conducts(open)) {
-                predictor.shows(open).forEach(net -> ask(net, asked));
+                board.part(open.target()).stream()
+                        .flatMap(part -> part.pins().stream())
+                        .forEach(pin -> ask(nearOpen, pin.net(), asked));
             }
         } else {
             asked.or(powered);
         }
     }
 
-    private void ask(String net, BitSet asked) {
+    private static void ask(Map<String, BitSet> near, String net, BitSet asked) {
         BitSet there = near.get(net);
         if (there != null) {
             asked.or(there);

@@ -1,6 +1,5 @@
 package ohmoscope.core.diagnose;
 
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -27,9 +26,12 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
 
     @Override
     public Optional<Set<String>> nets() {
-        Set<String> nets = new HashSet<>(predictor.sees(meter.net(), state));
-        nets.addAll(predictor.sees(meter.to(), state));
-        return Optional.of(nets);
+        return Optional.of(predictor.bridged(meter, state));
+    }
+
+    @Override
+    public Optional<Set<String>> opened() {
+        return Optional.of(predictor.opened(meter));
     }
 
     @Override

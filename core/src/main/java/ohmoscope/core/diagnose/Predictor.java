@@ -7,10 +7,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Part;
-import ohmoscope.core.board.Pin;
 import ohmoscope.core.circuit.Band;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
@@ -36,9 +34,6 @@ final class Predictor {
     /** Where a bridge is does not matter to the circuit once it is known to be there. */
     static final String SOMEWHERE = "";
 
-    /** Behind so much a fault changes the readings of other lines by less than a meter's last digits. */
-    private static final double FAR_OHMS = 1_000;
-
     private final BoardIndex board;
     private final Twin twin;
     private final PoweredTwin powered;
@@ -46,8 +41,6 @@ final class Predictor {
     private final Map<Object, Band> bands = new HashMap<>();
     private final Map<Between, Probed> probed = new HashMap<>();
     private final Map<String, Optional<Branch>> branches = new HashMap<>();
-    private final Map<Between, Set<String>> trunks = new HashMap<>();
-    private Optional<Map<String, String>> pulledUp = Optional.empty();
     private final Map<Alike, String> firstAlike = new HashMap<>();
     private final Map<Object, Injected> injections = new HashMap<>();
     private final Map<Object, Powered> poweredStates = new HashMap<>();
@@ -77,16 +70,15 @@ final class Predictor {
         List<Fault> seen = unpowered(meter.net(), meter.to(), state, faults);
         return bands.computeIfAbsent(
                 new Asked(meter, id(state), seen),
-                k -> probed(meter, state).read(meter.mode(), meter.redOnReference(), seen));
+                k -> probed(meter.net(), meter.to(), state).read(meter.mode(), meter.redOnReference(), seen));
     }
 
-    private Probed probed(Meter meter, BoardState state) {
-        return probed.computeIfAbsent(
-                new Between(meter.net(), meter.to(), id(state)), k -> twin.between(meter.net(), meter.to(), state));
+    private Probed probed(String net, String to, BoardState state) {
+        return probed.computeIfAbsent(new Between(net, to, id(state)), k -> twin.between(net, to, state));
     }
 
     Injected inject(String net, double volts, double amps, double leadOhms, BoardState state, List<Fault> faults) {
-        List<Fault> seen = unpowered(net, net, state, faults);
+        List<Fault> seen = unpowered(net, board.ground(), state, faults);
         Asked asked = new Asked(new Injection(net, volts, amps, leadOhms), id(state), seen);
         return injections.computeIfAbsent(asked, k -> twin.inject(net, volts, amps, leadOhms, state, seen));
     }
@@ -121,11 +113,15 @@ final class Predictor {
                 continue;
             }
             if (fault instanceof Bridge b) {
-                if (near(net, to, b.netA(), state) || near(net, to, b.netB(), state)) {
+                Set<String> nets = probed(net, to, state).nets();
+                if (nets.contains(b.netA()) || nets.contains(b.netB())) {
                     seen.add(new Bridge(SOMEWHERE, b.netA(), b.netB(), b.ohms()));
                 }
             } else if (fault instanceof Open open && conducts(open)) {
-                boolean near = shows(open).stream().anyMatch(n -> near(net, to, n, state));
+                boolean near = board.part(open.target()).stream()
+                        .flatMap(p -> p.pins().stream())
+                        .anyMatch(pin -> twin.cluster(net).contains(pin.net())
+                                || twin.cluster(to).contains(pin.net()));
                 if (near) {
                     seen.add(faults.size() > 1 ? open : alike(open, net, to, state));
                 }
@@ -153,67 +149,21 @@ final class Predictor {
         return new Open(first, open.ohms(), open.asFitted());
     }
 
-    private boolean near(String net, String to, String other, BoardState state) {
-        return !board.isGround(other) && (sees(net, other, state) || sees(to, other, state));
-    }
-
-    private boolean sees(String net, String other, BoardState state) {
-        Optional<String> rail = Optional.ofNullable(pulledUp().get(net));
-        return rail.map(r -> other.equals(net) || trunk(r, state).contains(other))
-                .orElseGet(() -> island(net, state).contains(other));
-    }
-
     /** The nets that conduct to this one in a state; empty for ground. */
     Set<String> island(String net, BoardState state) {
         return islands.get(id(state)).computeIfAbsent(net, k -> twin.island(net, state));
     }
 
-    /**
-     * The nets where a fault can change a reading of this one: all that conduct to it, but for a line behind a pull-up
-     * none of the other lines behind theirs.
-     */
-    Set<String> sees(String net, BoardState state) {
-        Optional<String> rail = Optional.ofNullable(pulledUp().get(net));
-        if (rail.isEmpty()) {
-            return island(net, state);
-        }
-        Set<String> seen = new HashSet<>(trunk(rail.get(), state));
-        seen.add(net);
-        return seen;
+    /** The nets where a bridge can change what a meter shows. */
+    Set<String> bridged(Meter meter, BoardState state) {
+        return probed(meter.net(), meter.to(), state).nets();
     }
 
-    /** A rail's island without the lines that it pulls up. */
-    private Set<String> trunk(String rail, BoardState state) {
-        return trunks.computeIfAbsent(
-                new Between(rail, "", id(state)),
-                k -> island(rail, state).stream()
-                        .filter(n -> !pulledUp().containsKey(n))
-                        .collect(Collectors.toSet()));
-    }
-
-    /** The rail of each line that a pull-up alone joins to anything. */
-    private Map<String, String> pulledUp() {
-        if (pulledUp.isEmpty()) {
-            Map<String, String> rails = new HashMap<>();
-            board.parts()
-                    .forEach(part -> branch(part.ref())
-                            .filter(b -> b.ohms() >= FAR_OHMS)
-                            .ifPresent(b -> rails.put(b.far(), b.like().near())));
-            pulledUp = Optional.of(rails);
-        }
-        return pulledUp.get();
-    }
-
-    /** Where a fault of a part shows: behind a pull-up at its line, and at what sees that. */
-    List<String> shows(Open open) {
-        Optional<Branch> branch = branch(open.target());
-        if (branch.isPresent() && branch.get().ohms() >= FAR_OHMS) {
-            return List.of(branch.get().far());
-        }
-        return board.part(open.target()).stream()
-                .flatMap(p -> p.pins().stream())
-                .map(Pin::net)
-                .toList();
+    /** The nets where an open part can: nearer, as it only takes away. */
+    Set<String> opened(Meter meter) {
+        Set<String> nets = new HashSet<>(twin.cluster(meter.net()));
+        nets.addAll(twin.cluster(meter.to()));
+        return nets;
     }
 
     private Optional<Branch> branch(String ref) {

@@ -7,8 +7,13 @@ import ohmoscope.core.circuit.Fault;
 
 /** Entries that one answer of the twin explains. */
 interface Question {
-    /** The nets at which a bridge or an open part can change the answer; empty where any fault can. */
+    /** The nets at which a bridge can change the answer; empty where any fault can. */
     Optional<Set<String>> nets();
+
+    /** The same for an open part. */
+    default Optional<Set<String>> opened() {
+        return nets();
+    }
 
     /** Log-likelihood of the entries with these faults, natural logarithm. */
     double of(List<Fault> faults);
