@@ -226,6 +226,9 @@ public final class Advisor {
     public List<EntryWeight> weigh(String account, List<Observation> observations, Set<String> refs) {
         List<Observation> before = besidesFrames(observations);
         Map<String, Double> all = warming(account, before);
+        if (all.isEmpty()) {
+            return List.of();
+        }
         List<EntryWeight> weights = new ArrayList<>();
         for (int i = Math.max(0, before.size() - MOST_WEIGHED); i < before.size(); i++) {
             List<Observation> rest = new ArrayList<>(before);

@@ -34,6 +34,12 @@ final class Predictor {
     /** Where a bridge is does not matter to the circuit once it is known to be there. */
     static final String SOMEWHERE = "";
 
+    /** Nets whose volts are worked out in all: some seconds' worth. A board of 250 parts and 60 entries needs a fiftieth. */
+    private static final long MOST_NETS = 5_000_000;
+
+    /** How often switches and converters are set before a powered board settles, as a rule. */
+    private static final int POWERED_ROUNDS = 4;
+
     private final BoardIndex board;
     private final Twin twin;
     private final PoweredTwin powered;
@@ -49,6 +55,8 @@ final class Predictor {
     private BoardState lastState = BoardState.WHOLE;
 
     private int lastId = -1;
+    private final long mostNets;
+    private long spentNets;
 
     private record Asked(Object what, int state, List<Fault> faults) {}
 
@@ -61,6 +69,12 @@ final class Predictor {
     private record Injection(String net, double volts, double amps, double leadOhms) {}
 
     Predictor(BoardIndex board, Twin twin) {
+        this(board, twin, MOST_NETS);
+    }
+
+    /** @param mostNets whose volts may be worked out in all */
+    Predictor(BoardIndex board, Twin twin, long mostNets) {
+        this.mostNets = mostNets;
         this.board = board;
         this.twin = twin;
         this.powered = new PoweredTwin(twin);
@@ -68,9 +82,11 @@ final class Predictor {
 
     Band read(Meter meter, BoardState state, List<Fault> faults) {
         List<Fault> seen = unpowered(meter.net(), meter.to(), state, faults);
-        return bands.computeIfAbsent(
-                new Asked(meter, id(state), seen),
-                k -> probed(meter.net(), meter.to(), state).read(meter.mode(), meter.redOnReference(), seen));
+        return bands.computeIfAbsent(new Asked(meter, id(state), seen), k -> {
+            Probed probed = probed(meter.net(), meter.to(), state);
+            spend(probed.nets().size());
+            return probed.read(meter.mode(), meter.redOnReference(), seen);
+        });
     }
 
     private Probed probed(String net, String to, BoardState state) {
@@ -89,7 +105,19 @@ final class Predictor {
                 .map(Predictor::coarse)
                 .toList();
         Asked asked = new Asked(new Feeding(inputs, known), id(state), seen);
-        return poweredStates.computeIfAbsent(asked, k -> powered.solve(inputs, state, seen, known));
+        return poweredStates.computeIfAbsent(asked, k -> {
+            spend(POWERED_ROUNDS * reach(inputs, state).size());
+            return powered.solve(inputs, state, seen, known);
+        });
+    }
+
+    /** @throws ArithmeticException when a page would wait too long */
+    private void spend(int nets) {
+        spentNets += nets;
+        if (spentNets > mostNets) {
+            throw new ArithmeticException("so many nets are joined that to weigh every fault against every entry "
+                    + "would take minutes; fewer entries about the same nets can be judged");
+        }
     }
 
     /** The nets that power can get to. */
