@@ -26,6 +26,8 @@ public final class Probed {
     private static final double DIODE_TEST_AMPS = 1e-3;
 
     private static final double DIODE_OVER_RANGE_VOLTS = 2.0;
+    /** Through more a junction's half volt drives less than an eighth of the meter's current: 4 mV at the most. */
+    private static final double DIODE_MOST_OHMS = 4_000;
     /** In ohms a meter stays below a junction's knee. */
     private static final double OHMS_TEST_AMPS = 1e-6;
 
@@ -38,6 +40,7 @@ public final class Probed {
 
     private final Wiring wiring;
     private final BoardState state;
+    private final Meter.Mode mode;
     private final int probe;
     private final int reference;
     private final Region goodRegion;
@@ -51,12 +54,13 @@ public final class Probed {
     private Optional<Set<String>> nets = Optional.empty();
 
     /** @param reference a node of the board, or ground, as {@code probe} */
-    Probed(Wiring wiring, BoardState state, int probe, int reference) {
+    Probed(Wiring wiring, BoardState state, Meter.Mode mode, int probe, int reference) {
         this.wiring = wiring;
+        this.mode = mode;
         this.state = state;
         this.probe = probe;
         this.reference = reference;
-        this.goodRegion = Region.around(wiring, state, List.of(), Set.of(), probe, reference);
+        this.goodRegion = Region.around(wiring, state, mostOhms(), List.of(), Set.of(), probe, reference);
         this.goodLoads = List.of(loads(goodRegion, false), loads(goodRegion, true));
         this.good = circuit(goodRegion, goodRegion.pattern(List.of()), Map.of());
     }
@@ -75,7 +79,7 @@ public final class Probed {
      * @param redOnReference as in {@link Meter}
      * @return in the unit of the mode
      */
-    public Band read(Meter.Mode mode, boolean redOnReference, List<Fault> faults) {
+    public Band read(boolean redOnReference, List<Fault> faults) {
         if (probe == reference) {
             return Band.of(0, 0);
         }
@@ -88,6 +92,10 @@ public final class Probed {
         double low = Math.abs(circuit.volts(volts[0], probe) - circuit.volts(volts[0], reference));
         double high = Math.abs(circuit.volts(volts[1], probe) - circuit.volts(volts[1], reference));
         return diode ? Band.of(diode(low), diode(high)) : Band.of(ohms(low), ohms(high));
+    }
+
+    private double mostOhms() {
+        return mode == Meter.Mode.DIODE_VOLTS ? DIODE_MOST_OHMS : Double.POSITIVE_INFINITY;
     }
 
     /** A circuit's volts where the good board's are known; nothing elsewhere. */
@@ -156,7 +164,7 @@ public final class Probed {
                 && apart.stream().noneMatch(this::folds);
         Circuit edited = good;
         if (!alike || !goodRegion.closed(ties.keySet())) {
-            Region own = Region.around(wiring, state, ties.keySet(), apart, probe, reference);
+            Region own = Region.around(wiring, state, mostOhms(), ties.keySet(), apart, probe, reference);
             edited = circuit(own, own.pattern(ties.keySet()), opens);
         } else if (!goodRegion.uncoupled(ties.keySet())) {
             edited = circuit(goodRegion, goodRegion.pattern(ties.keySet()), opens);

@@ -22,6 +22,7 @@ final class Region {
 
     private final Wiring wiring;
     private final BoardState state;
+    private final double mostOhms;
     private final Collection<Tie> ties;
     private final Optional<Set<Integer>> apart;
     private final int[] local;
@@ -39,7 +40,7 @@ final class Region {
      * @param seeds nodes of the board; ground is left out
      */
     Region(Wiring wiring, BoardState state, Collection<Tie> ties, int... seeds) {
-        this(wiring, state, ties, Optional.empty(), seeds);
+        this(wiring, state, Double.POSITIVE_INFINITY, ties, Optional.empty(), seeds);
         explore(0, true);
         collect();
     }
@@ -48,15 +49,17 @@ final class Region {
      * What a meter's current notices: up to the second large resistance. One of many equal branches of a node stands for
      * all, as with a hundred pull-ups of one rail: their ends have the same volts.
      *
+     * @param mostOhms more than that between two nets conducts nothing to speak of
      * @param apart nodes where a branch ends that is not like the others, such as one with a fault
      */
-    static Region around(Wiring wiring, BoardState state, Collection<Tie> ties, Set<Integer> apart, int... seeds) {
+    static Region around(
+            Wiring wiring, BoardState state, double mostOhms, Collection<Tie> ties, Set<Integer> apart, int... seeds) {
         Set<Integer> own = new HashSet<>(apart);
         ties.forEach(t -> own.addAll(List.of(t.a, t.b)));
         for (int seed : seeds) {
             own.add(seed);
         }
-        Region region = new Region(wiring, state, ties, Optional.of(own), seeds);
+        Region region = new Region(wiring, state, mostOhms, ties, Optional.of(own), seeds);
         region.explore(0, false);
         int joined = region.nodes.size();
         for (int i = 0; i < joined; i++) {
@@ -68,7 +71,14 @@ final class Region {
         return region;
     }
 
-    private Region(Wiring wiring, BoardState state, Collection<Tie> ties, Optional<Set<Integer>> apart, int... seeds) {
+    private Region(
+            Wiring wiring,
+            BoardState state,
+            double mostOhms,
+            Collection<Tie> ties,
+            Optional<Set<Integer>> apart,
+            int... seeds) {
+        this.mostOhms = mostOhms;
         this.wiring = wiring;
         this.state = state;
         this.ties = ties;
@@ -105,7 +115,8 @@ final class Region {
     }
 
     private boolean isThere(Element element) {
-        return state.has(element.part());
+        boolean conducts = element.ohms() < mostOhms || element.a() < 0 || element.b() < 0;
+        return conducts && state.has(element.part());
     }
 
     private void reach(int node) {
@@ -131,7 +142,7 @@ final class Region {
                     .findFirst();
             if (one.isPresent()) {
                 here.add(one.get());
-                long present = state.equals(BoardState.WHOLE)
+                long present = state.equals(BoardState.WHOLE) // all alike: one there, all there
                         ? fold.branches().size()
                         : fold.branches().stream().filter(this::isThere).count();
                 alike.put(wiring.endsAt(one.get()), (int) present - own.size());

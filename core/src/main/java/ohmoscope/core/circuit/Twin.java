@@ -40,8 +40,8 @@ public final class Twin {
     }
 
     /** What two probes reach, ready for one fault after another. */
-    public Probed between(String net, String to, BoardState state) {
-        return new Probed(wiring, state, wiring.node(net), wiring.node(to));
+    public Probed between(String net, String to, Meter.Mode mode, BoardState state) {
+        return new Probed(wiring, state, mode, wiring.node(net), wiring.node(to));
     }
 
     /**
@@ -80,7 +80,7 @@ public final class Twin {
 
     /** What a meter shows, unpowered; in the unit of its mode. */
     public Band read(Meter meter, BoardState state, List<Fault> faults) {
-        return between(meter.net(), meter.to(), state).read(meter.mode(), meter.redOnReference(), faults);
+        return between(meter.net(), meter.to(), meter.mode(), state).read(meter.redOnReference(), faults);
     }
 
     /**
@@ -98,7 +98,7 @@ public final class Twin {
      */
     public Injected inject(
             String net, double setVolts, double limitAmps, double leadOhms, BoardState state, List<Fault> faults) {
-        return new Probed(wiring, state, wiring.node(net), Network.GROUND)
+        return new Probed(wiring, state, Meter.Mode.OHMS, wiring.node(net), Network.GROUND)
                 .inject(setVolts, limitAmps, leadOhms, faults);
     }
 

@@ -60,7 +60,7 @@ final class Predictor {
 
     private record Asked(Object what, int state, List<Fault> faults) {}
 
-    private record Between(String net, String to, int state) {}
+    private record Between(String net, String to, Meter.Mode mode, int state) {}
 
     private record Alike(Likeness like, String net, String to, int state, boolean asFitted) {}
 
@@ -81,20 +81,20 @@ final class Predictor {
     }
 
     Band read(Meter meter, BoardState state, List<Fault> faults) {
-        List<Fault> seen = unpowered(meter.net(), meter.to(), state, faults);
+        List<Fault> seen = unpowered(meter.net(), meter.to(), meter.mode(), state, faults);
         return bands.computeIfAbsent(new Asked(meter, id(state), seen), k -> {
-            Probed probed = probed(meter.net(), meter.to(), state);
+            Probed probed = probed(meter.net(), meter.to(), meter.mode(), state);
             spend(probed.nets().size());
-            return probed.read(meter.mode(), meter.redOnReference(), seen);
+            return probed.read(meter.redOnReference(), seen);
         });
     }
 
-    private Probed probed(String net, String to, BoardState state) {
-        return probed.computeIfAbsent(new Between(net, to, id(state)), k -> twin.between(net, to, state));
+    private Probed probed(String net, String to, Meter.Mode mode, BoardState state) {
+        return probed.computeIfAbsent(new Between(net, to, mode, id(state)), k -> twin.between(net, to, mode, state));
     }
 
     Injected inject(String net, double volts, double amps, double leadOhms, BoardState state, List<Fault> faults) {
-        List<Fault> seen = unpowered(net, board.ground(), state, faults);
+        List<Fault> seen = unpowered(net, board.ground(), Meter.Mode.OHMS, state, faults);
         Asked asked = new Asked(new Injection(net, volts, amps, leadOhms), id(state), seen);
         return injections.computeIfAbsent(asked, k -> twin.inject(net, volts, amps, leadOhms, state, seen));
     }
@@ -134,14 +134,14 @@ final class Predictor {
         return new Bridge(SOMEWHERE, b.netA(), b.netB(), ohms);
     }
 
-    private List<Fault> unpowered(String net, String to, BoardState state, List<Fault> faults) {
+    private List<Fault> unpowered(String net, String to, Meter.Mode mode, BoardState state, List<Fault> faults) {
         List<Fault> seen = new ArrayList<>();
         for (Fault fault : faults) {
             if (!present(fault, state) || fault instanceof Dead || fault instanceof Inactive) {
                 continue;
             }
             if (fault instanceof Bridge b) {
-                Set<String> nets = probed(net, to, state).nets();
+                Set<String> nets = probed(net, to, mode, state).nets();
                 if (nets.contains(b.netA()) || nets.contains(b.netB())) {
                     seen.add(new Bridge(SOMEWHERE, b.netA(), b.netB(), b.ohms()));
                 }
@@ -184,7 +184,7 @@ final class Predictor {
 
     /** The nets where a bridge can change what a meter shows. */
     Set<String> bridged(Meter meter, BoardState state) {
-        return probed(meter.net(), meter.to(), state).nets();
+        return probed(meter.net(), meter.to(), meter.mode(), state).nets();
     }
 
     /** The nets where an open part can: nearer, as it only takes away. */

@@ -56,9 +56,9 @@ class ProbedTest {
     @EnumSource(Mode.class)
     void oneFaultAfterAnotherIsReadAsEachAlone(Mode mode) {
         for (String net : List.of("VMAIN", "VBUS", "VIN")) {
-            Probed probed = twin.between(net, "GND", BoardState.WHOLE);
+            Probed probed = twin.between(net, "GND", mode, BoardState.WHOLE);
             for (List<Fault> some : faults()) {
-                Band again = probed.read(mode, true, some);
+                Band again = probed.read(true, some);
                 Band alone = twin.read(new Meter(mode, net, "GND", true), BoardState.WHOLE, some);
                 assertThat(again.low())
                         .as("%s %s", net, some)
@@ -77,11 +77,11 @@ class ProbedTest {
     @Test
     void aBridgeToWhatTheProbeDidNotReachIsFollowed() {
         BoardState apart = BoardState.WHOLE.without("F1");
-        Probed probed = twin.between("VBUS", "GND", apart);
+        Probed probed = twin.between("VBUS", "GND", Mode.OHMS, apart);
         assertThat(twin.island("VBUS", apart)).containsExactly("VBUS");
         List<Fault> across = List.of(new Bridge("C3", "VBUS", "VMAIN", 0.1), new Bridge("C4", "VMAIN", "GND", 0.1));
-        assertThat(probed.read(Mode.OHMS, true, across).high()).isCloseTo(0.2, within(0.01));
-        assertThat(probed.read(Mode.OHMS, true, List.of()).low()).isGreaterThan(1e3);
+        assertThat(probed.read(true, across).high()).isCloseTo(0.2, within(0.01));
+        assertThat(probed.read(true, List.of()).low()).isGreaterThan(1e3);
     }
 
     private static Part pullUp(String ref, String line, double ohms) {

@@ -400,7 +400,7 @@ class AdvisorTest {
         Twin twin = spy(new Twin(board));
         doThrow(new ArithmeticException("the network of 9 nodes did not settle"))
                 .when(twin)
-                .between(anyString(), anyString(), any());
+                .between(anyString(), anyString(), any(), any());
         read(ReadMode.OHMS, "VMAIN", 0.2);
 
         Advice advice = new Advisor(board, twin).advise(Optional.of("VMAIN"), "", entries);
