@@ -58,8 +58,13 @@ public final class Network {
 
     /** @param ohms above 0; {@code a} and {@code b} nodes or ground */
     public void resistor(int a, int b, double ohms) {
+        conductance(a, b, 1 / ohms);
+    }
+
+    /** @param siemens below 0 to take some away of what is there */
+    void conductance(int a, int b, double siemens) {
         if (a != b) {
-            conductances.add(new Conductance(a, b, 1 / ohms));
+            conductances.add(new Conductance(a, b, siemens));
         }
     }
 

@@ -62,7 +62,7 @@ public final class Probed {
         this.reference = reference;
         this.goodRegion = Region.around(wiring, state, mostOhms(), List.of(), Set.of(), probe, reference);
         this.goodLoads = List.of(loads(goodRegion, false), loads(goodRegion, true));
-        this.good = circuit(goodRegion, goodRegion.pattern(List.of()), Map.of());
+        this.good = circuit(goodRegion, goodRegion.pattern(List.of()), Set.of());
     }
 
     /** The nets where a bridge can change a reading. */
@@ -147,18 +147,23 @@ public final class Probed {
 
     /** The good circuit with the faults that are on the board. */
     private Circuit circuit(List<Fault> faults) {
-        Map<String, Open> opens = new HashMap<>();
+        Set<String> opens = new HashSet<>();
         Map<Tie, Double> ties = new HashMap<>();
+        Map<Tie, Double> risen = new HashMap<>();
         for (Fault fault : faults) {
             if (fault instanceof Open open && onBoard(fault)) {
-                opens.put(open.target(), open);
+                if (isResistance(open.target())) {
+                    wiring.elementsOf(open.target()).forEach(e -> risen.merge(tie(e), siemens(e, open), Double::sum));
+                } else {
+                    opens.add(open.target());
+                }
             } else if (fault instanceof Bridge bridge && onBoard(fault)) {
                 Tie tie = new Tie(wiring.node(bridge.netA()), wiring.node(bridge.netB()));
                 ties.merge(tie, 1 / bridge.ohms(), Double::sum);
             }
         }
         Set<Integer> apart = new HashSet<>();
-        opens.keySet().forEach(ref -> wiring.elementsOf(ref).forEach(e -> apart.add(wiring.endsAt(e))));
+        risen.keySet().forEach(t -> apart.addAll(List.of(t.a(), t.b())));
         // The probes' own lines are apart already.
         boolean alike = ties.keySet().stream().noneMatch(t -> folds(t.a()) || folds(t.b()))
                 && apart.stream().noneMatch(this::folds);
@@ -171,7 +176,21 @@ public final class Probed {
         } else if (!opens.isEmpty()) {
             edited = circuit(goodRegion, good.pattern, opens);
         }
+        risen.forEach((tie, siemens) -> ties.merge(tie, siemens, Double::sum));
         return edited.with(ties);
+    }
+
+    private boolean isResistance(String ref) {
+        return wiring.elementsOf(ref).stream().allMatch(e -> e.type() == Type.RESISTANCE);
+    }
+
+    private static Tie tie(Element element) {
+        return new Tie(element.a(), element.b());
+    }
+
+    /** What a part that has risen conducts over what it should: less than nothing. */
+    private static double siemens(Element element, Open open) {
+        return 1 / Math.max(element.ohms(), open.ohms()) - 1 / element.ohms();
     }
 
     private boolean folds(int node) {
@@ -189,7 +208,7 @@ public final class Probed {
      *
      * @param low with every load at the lower end of what good boards show
      * @param high at the upper end
-     * @param ties siemens of bridges
+     * @param ties siemens of bridges, and what parts conduct too little
      */
     private record Circuit(Region region, Factor.Pattern pattern, Network low, Network high, Map<Tie, Double> ties) {
         Circuit with(Map<Tie, Double> otherTies) {
@@ -200,8 +219,8 @@ public final class Probed {
         Network network(boolean atUpperEnd) {
             Network network = new Network(atUpperEnd ? high : low);
             ties.forEach((tie, siemens) -> {
-                if (region.has(tie)) {
-                    network.resistor(local(tie.a()), local(tie.b()), 1 / siemens);
+                if (region.holds(tie)) {
+                    network.conductance(local(tie.a()), local(tie.b()), siemens);
                 }
             });
             return network;
@@ -216,18 +235,14 @@ public final class Probed {
         }
     }
 
-    private Circuit circuit(Region region, Factor.Pattern pattern, Map<String, Open> opens) {
+    private Circuit circuit(Region region, Factor.Pattern pattern, Set<String> opens) {
         return new Circuit(region, pattern, network(region, opens, false), network(region, opens, true), Map.of());
     }
 
-    private Network network(Region region, Map<String, Open> opens, boolean high) {
+    private Network network(Region region, Set<String> opens, boolean high) {
         Network network = new Network(region == goodRegion ? goodLoads.get(high ? 1 : 0) : loads(region, high));
         for (Element element : region.elements()) {
-            element(
-                    network,
-                    region,
-                    element,
-                    Optional.ofNullable(opens.get(element.part().ref())));
+            element(network, region, element, opens.contains(element.part().ref()));
         }
         return network;
     }
@@ -249,14 +264,13 @@ public final class Probed {
         }
     }
 
-    private void element(Network network, Region region, Element element, Optional<Open> open) {
+    private void element(Network network, Region region, Element element, boolean open) {
         int a = region.local(element.a());
         int b = region.local(element.b());
         if (element.type() == Type.RESISTANCE) {
             int alike = region.alike(wiring.endsAt(element));
-            network.resistor(
-                    a, b, open.map(o -> Math.max(element.ohms(), o.ohms())).orElse(element.ohms()) / alike);
-        } else if (open.isEmpty()) {
+            network.resistor(a, b, element.ohms() / alike);
+        } else if (!open) {
             network.junction(a, b, BODY_DIODE_VOLTS, Twin.THERMAL_VOLTS);
         }
     }

@@ -210,6 +210,11 @@ final class Region {
         return has(tie.a) || has(tie.b);
     }
 
+    /** Whether both ends of a bridge are in it, or one is and the other is ground. */
+    boolean holds(Tie tie) {
+        return has(tie) && (tie.a < 0 || has(tie.a)) && (tie.b < 0 || has(tie.b));
+    }
+
     /** Whether ties lead to nothing new. */
     boolean closed(Collection<Tie> ties) {
         return ties.stream().allMatch(t -> t.a < 0 || t.b < 0 || has(t.a) == has(t.b));
