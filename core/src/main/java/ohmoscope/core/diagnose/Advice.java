@@ -16,6 +16,7 @@ import ohmoscope.core.circuit.BoardState;
  * @param earlier what readings said before the board was changed
  * @param volts what powered nets were read at, the board being as it is
  * @param now what is on the board
+ * @param batteryKnown whether somebody said if the battery is in, or the board has none
  * @param notJudged why nothing could be computed from the evidence; empty when it could
  * @param mending how far the last repair is proven; empty while there was none
  */
@@ -29,6 +30,7 @@ public record Advice(
         List<Sign> earlier,
         Map<String, Double> volts,
         BoardState now,
+        boolean batteryKnown,
         Optional<Mending> mending,
         Optional<String> notJudged) {
     public Advice {

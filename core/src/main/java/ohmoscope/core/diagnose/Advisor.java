@@ -112,6 +112,7 @@ public final class Advisor {
                 book.outdated(),
                 timeline.volts(),
                 timeline.now(),
+                timeline.batteryKnown(),
                 mending,
                 Optional.of(String.valueOf(why.getMessage())));
     }
@@ -143,6 +144,7 @@ public final class Advisor {
                 book.outdated(),
                 timeline.volts(),
                 timeline.now(),
+                timeline.batteryKnown(),
                 mending,
                 Optional.empty());
     }

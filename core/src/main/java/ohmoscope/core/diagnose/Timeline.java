@@ -117,6 +117,13 @@ final class Timeline {
         return new Timeline(board, tree, moments, state, epoch);
     }
 
+    /** Whether somebody said if the battery is in, or the board has none: unknown is not out. */
+    boolean batteryKnown() {
+        return tree.battery().isEmpty()
+                || all(Change.class).anyMatch(c -> c.target().equals(BATTERY) || tree.isBattery(c.target()))
+                || all(Power.class).anyMatch(p -> p.battery().isPresent());
+    }
+
     private static BoardState after(BoardIndex board, PowerTree tree, BoardState state, Change change) {
         String target = change.target();
         boolean battery = target.equals(BATTERY) || tree.isBattery(target) && unplugs(change.action());

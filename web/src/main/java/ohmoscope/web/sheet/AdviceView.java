@@ -102,7 +102,7 @@ public record AdviceView(
                 AdviceWords.why(step, advice),
                 lift ? "lift" : fill(step, mode).isEmpty() ? "none" : "fill",
                 lift ? step.target().orElseThrow() : fill(step, mode),
-                StepWords.cautions(step.action()));
+                Cautions.of(step, board, advice));
     }
 
     /** A reading is told with the easiest place for the probe. */

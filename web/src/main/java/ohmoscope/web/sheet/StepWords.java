@@ -8,33 +8,7 @@ import ohmoscope.web.sheet.SheetView.Step;
 
 /** The next step in one sentence, with its reason and the cautions that belong to it. */
 final class StepWords {
-    private static final List<String> HOT_AIR = List.of(
-            "Battery off the board and out of reach of the air.",
-            "Fumes drawn off, eyes covered; the nozzle blows at 300–400 °C.",
-            "Let the board cool before you read it again.",
-            "Local rules and licensed practice come first; mains sides are not for this bench.");
-    private static final List<String> AMPS = List.of(
-            "Battery disconnected first. A swollen, hot or punctured cell: stop, take it outdoors, follow local rules.",
-            "Several amps into a short can smoke and burn: a hand on the supply's output key.",
-            "Never above the rail's nominal voltage.");
-
-    private static final List<String> LOOK = List.of(
-            "A swollen, hot or punctured cell: stop, take it outdoors, follow local rules.",
-            "Touch earth first: a spark from a sleeve kills inputs.");
-    private static final List<String> READ =
-            List.of("Battery out, no adapter in: a meter in ohms or diode mode reads nonsense on a live board.");
-
     private StepWords() {}
-
-    /** The usual cautions where a step needs them. */
-    static List<String> cautions(ohmoscope.core.diagnose.Step.Action action) {
-        return switch (action) {
-            case REMOVE, REPLACE, FIT -> HOT_AIR;
-            case INJECT, IMAGE, POWER, PROVE, FLIP -> AMPS;
-            case READ, COOL, COMPARE_GOOD_BOARD -> READ;
-            default -> LOOK;
-        };
-    }
 
     /** @param runs whether the device has been started since; else that is left */
     static Step mended(Change repair, boolean runs, boolean hot) {
@@ -44,7 +18,7 @@ final class StepWords {
                         Words.done(repair) + ", and every test that failed before has passed since.",
                         "hand-back",
                         repair.target(),
-                        AMPS)
+                        Cautions.AMPS)
                 : new Step(
                         (hot ? "Let the board cool. Then put" : "Put")
                                 + " it together, start it, and say how it behaves.",
@@ -52,7 +26,7 @@ final class StepWords {
                                 + ". Ask for what was unplugged before you suspect the repair.",
                         "fill",
                         "boots",
-                        AMPS);
+                        Cautions.AMPS);
     }
 
     /** Nothing that was read is wrong, and it works: it goes back as it is. */
@@ -62,7 +36,7 @@ final class StepWords {
                 "Every reading is as a good board's or low by design, and the draw is normal.",
                 "hand-back",
                 "",
-                AMPS);
+                Cautions.AMPS);
     }
 
     static Step of(NextStep step, String rail) {
@@ -80,7 +54,7 @@ final class StepWords {
                             + Words.of(s.part().kind()) + ".",
                     "lift",
                     s.part().ref(),
-                    HOT_AIR);
+                    Cautions.HOT_AIR);
         }
         if (step instanceof NextStep.TurnOver s) {
             return new Step(
@@ -90,7 +64,7 @@ final class StepWords {
                             + s.first().ref() + " is the likeliest there.",
                     "fill",
                     "warm ",
-                    AMPS);
+                    Cautions.AMPS);
         }
         if (step instanceof NextStep.LookElsewhere s) {
             String there =
@@ -107,7 +81,7 @@ final class StepWords {
                             + ". Check the registration, and what else the injection feeds, before anything is lifted.",
                     "none",
                     "",
-                    AMPS);
+                    Cautions.AMPS);
         }
         if (step instanceof NextStep.GoCloser s) {
             String both = s.second().map(p -> " and " + p.ref()).orElse("");
@@ -116,7 +90,7 @@ final class StepWords {
                     "The place is known, the part is not yet: look again from half the distance, or pulse the supply, and say which is warm.",
                     "fill",
                     "warm ",
-                    AMPS);
+                    Cautions.AMPS);
         }
         if (step instanceof NextStep.CheckLeads) {
             return new Step(
@@ -125,7 +99,7 @@ final class StepWords {
                             + " capacitor, and look again.",
                     "fill",
                     "inj " + rail + " 1V 2A ",
-                    AMPS);
+                    Cautions.AMPS);
         }
         if (step instanceof NextStep.MorePower s) {
             return new Step(
@@ -134,7 +108,7 @@ final class StepWords {
                             + ". Four times the heat needs twice the current.",
                     "fill",
                     "inj " + rail + " 1V ",
-                    AMPS);
+                    Cautions.AMPS);
         }
         if (step instanceof NextStep.ReadAgain s) {
             return new Step(
@@ -151,7 +125,7 @@ final class StepWords {
                     "The same reading has not moved. Inject and look again: the next suspect, or a second fault.",
                     "again",
                     s.after().target(),
-                    AMPS);
+                    Cautions.AMPS);
         }
         if (step instanceof NextStep.LetCool) {
             return new Step(
@@ -173,14 +147,14 @@ final class StepWords {
                                     : " Supply at a low limit first: milliamps, not amps. Then outside power without the battery, then with it."),
                     s.runs() ? "hand-back" : "fill",
                     s.runs() ? s.repair().target() : "boots",
-                    AMPS);
+                    Cautions.AMPS);
         }
         return new Step(
                 "Image the board while you inject.",
                 "No frames have been looked into yet. Drop a bundle with a thermal capture on the shelf.",
                 "none",
                 "",
-                AMPS);
+                Cautions.AMPS);
     }
 
     private static String putBack(Change change) {

@@ -121,13 +121,13 @@ class StepWordsTest {
     @ParameterizedTest
     @EnumSource(Action.class)
     void everyActionHasItsCautions(Action action) {
-        assertThat(StepWords.cautions(action)).isNotEmpty();
+        assertThat(Cautions.usual(action)).isNotEmpty();
     }
 
     @Test
     void hotAirAndCurrentHaveTheirOwn() {
-        assertThat(StepWords.cautions(Action.REMOVE)).anyMatch(c -> c.contains("300–400 °C"));
-        assertThat(StepWords.cautions(Action.INJECT)).anyMatch(c -> c.contains("Several amps"));
-        assertThat(StepWords.cautions(Action.READ)).anyMatch(c -> c.contains("meter"));
+        assertThat(Cautions.usual(Action.REMOVE)).anyMatch(c -> c.contains("300–400 °C"));
+        assertThat(Cautions.usual(Action.INJECT)).anyMatch(c -> c.contains("Several amps"));
+        assertThat(Cautions.usual(Action.READ)).anyMatch(c -> c.contains("meter"));
     }
 }
