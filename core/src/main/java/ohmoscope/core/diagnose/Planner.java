@@ -51,11 +51,13 @@ final class Planner extends PlanRules {
         if (held().isEmpty()) {
             leading.leading(ACT_ON);
             fitUp.plugIn();
+            repair.settled();
             survey.begin();
             survey.walk();
             leading.negotiation();
             leading.leading(WORTH_A_LOOK);
         }
+        repair.settled();
         survey.readings();
         if (plan.steps().stream().allMatch(this::forbidden)) {
             // It stands at its voltage, and the meter saw a load that no good board has.

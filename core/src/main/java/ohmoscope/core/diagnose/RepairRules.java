@@ -1,8 +1,11 @@
 package ohmoscope.core.diagnose;
 
+import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
+import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.diagnose.Step.Action;
@@ -13,9 +16,12 @@ import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.reading.Says;
 
 /** After something was taken off or put in: what goes back, what is read again, and when it is proven. */
 final class RepairRules extends PlanRules {
+
+    private final List<Step> unsettled = new ArrayList<>();
 
     RepairRules(Situation situation) {
         super(situation);
@@ -36,10 +42,12 @@ final class RepairRules extends PlanRules {
                         places();
                         tried(Optional.of(repair.net()));
                     }
-                    add(Step.of(Action.LEAVE_OFF, culprit, Reason.CLEARED_LEAVE_OFF));
+                    settle(Step.of(Action.LEAVE_OFF, culprit, Reason.CLEARED_LEAVE_OFF));
+                    settle(Step.of(Action.REPLACE, culprit, Reason.CLEARED_REPLACE));
+                } else {
+                    Reason reason = tree.isInput(culprit) ? Reason.PORT_TO_BE_FITTED : Reason.CLEARED_REPLACE;
+                    add(Step.of(Action.REPLACE, culprit, reason));
                 }
-                Reason reason = tree.isInput(culprit) ? Reason.PORT_TO_BE_FITTED : Reason.CLEARED_REPLACE;
-                add(Step.of(Action.REPLACE, culprit, reason));
             } else if (part && action == ChangeAction.DISCONNECTED) {
                 add(Step.of(Action.REPLACE, culprit, Reason.CLEARED_REPLACE));
                 add(Step.of(Action.LOOK, culprit, Reason.LIKELY_FAULT));
@@ -50,6 +58,20 @@ final class RepairRules extends PlanRules {
                 tried(Optional.of(repair.net()));
             }
         });
+    }
+
+    /** Left off it was tried already, and the draw is not right: what is not plugged in comes first. */
+    private void settle(Step step) {
+        if (timeline.current(Power.class).findAny().isPresent() && !drawsWell()) {
+            unsettled.add(step);
+        } else {
+            add(step);
+        }
+    }
+
+    /** What becomes of the place, once the rest is plugged in. */
+    void settled() {
+        unsettled.forEach(this::add);
     }
 
     /** What must be there before anything is tried: the port, and whatever cannot be left off. */
@@ -97,6 +119,12 @@ final class RepairRules extends PlanRules {
     private void tried(Optional<String> net) {
         Step prove = net.map(n -> Step.of(Action.PROVE, n, Reason.PROVE_REPAIR))
                 .orElseGet(() -> Step.of(Action.PROVE, Reason.PROVE_REPAIR));
+        boolean absent = book.nets().stream()
+                .anyMatch(n -> book.powered(n).map(p -> p.says() == Says.ABSENT).orElse(false));
+        if (absent) {
+            // Whatever was mended, a rail that does not come up is a fault of its own.
+            return;
+        }
         if (drawsWell()) {
             rails();
             if (nothingMeasuredBefore() || behindThePort()) {
@@ -114,6 +142,13 @@ final class RepairRules extends PlanRules {
         unread(NetKind.POWER)
                 .filter(n -> Survey.place(board, timeline, n.name()).isPresent())
                 .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.PROVE_REPAIR)));
+        // Unpowered a core looks the same with an ohm across it.
+        board.nets().stream()
+                .map(Net::name)
+                .filter(n ->
+                        book.unpowered(n).map(s -> s.says() == Says.BY_DESIGN).orElse(false)
+                                && book.powered(n).isEmpty())
+                .forEach(n -> add(Step.of(Action.READ, n, Reason.PROVE_REPAIR).how(Step.Probe.UNDER_POWER)));
     }
 
     /** What was mended was only seen: no reading or draw was wrong before it that could be right now. */

@@ -119,6 +119,27 @@ class WayOnTest {
                 .startsWith("power", "prove");
     }
 
+    /** Leaving a part off is no thing to do again and again while the display lies beside the board. */
+    @Test
+    void whatIsUnpluggedIsAskedForBeforeThePlaceThatWasTriedEmpty() {
+        String freed = "V3 ohm 0.3;unplugged J3;removed C5;V3 d .42;";
+
+        assertThat(next(freed)).contains("leave_off C5");
+        List<String> stuck = next(freed + "charger J1 12V 0.03A flat on");
+        assertThat(stuck).contains("check_fitted J3");
+        assertThat(stuck.subList(0, stuck.indexOf("check_fitted J3"))).noneMatch(s -> s.startsWith("leave_off"));
+    }
+
+    /** A new port lets the power in; a core that does not come up then is a fault of its own, however well it draws. */
+    @Test
+    void nothingIsProvenWhileARailStaysAway() {
+        String mended = "look J1 clean;VMAIN d .43;charger J1 12V 0A flat;VBUS v 0 charger;replaced J1;"
+                + "charger J1 12V 0.3A flat on;VBUS v 12 charger;VMAIN v 12 charger;V3 v 3.3 charger;";
+
+        assertThat(next(mended + "VCORE v .9 charger")).anyMatch(s -> s.startsWith("prove"));
+        assertThat(next(mended + "VCORE v 0 charger")).noneMatch(s -> s.startsWith("prove"));
+    }
+
     /** The short is gone and the device is ill still: what told of the short speaks no more. */
     @Test
     void aSecondFaultIsHuntedOnceTheFirstIsClosed() {
