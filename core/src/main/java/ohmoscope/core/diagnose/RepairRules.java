@@ -12,11 +12,13 @@ import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.reading.Says;
+import ohmoscope.core.reading.Unit;
 
 /** After something was taken off or put in: what goes back, what is read again, and when it is proven. */
 final class RepairRules extends PlanRules {
@@ -119,10 +121,8 @@ final class RepairRules extends PlanRules {
     private void tried(Optional<String> net) {
         Step prove = net.map(n -> Step.of(Action.PROVE, n, Reason.PROVE_REPAIR))
                 .orElseGet(() -> Step.of(Action.PROVE, Reason.PROVE_REPAIR));
-        boolean absent = book.nets().stream()
-                .anyMatch(n -> book.powered(n).map(p -> p.says() == Says.ABSENT).orElse(false));
-        if (absent) {
-            // Whatever was mended, a rail that does not come up is a fault of its own.
+        if (railStaysAway()) {
+            // Whatever was mended, that is a fault of its own.
             return;
         }
         if (drawsWell()) {
@@ -137,18 +137,35 @@ final class RepairRules extends PlanRules {
         }
     }
 
+    /** Told to start, and a rail that something makes does not come up. */
+    private boolean railStaysAway() {
+        boolean on = timeline.current(Power.class)
+                .reduce((a, b) -> b)
+                .map(p -> p.state() == DeviceState.ON)
+                .orElse(false);
+        return on
+                && book.nets().stream()
+                        .filter(n -> !tree.pathTo(n).isEmpty())
+                        .anyMatch(n -> book.powered(n)
+                                .map(p -> p.says() == Says.ABSENT)
+                                .orElse(false));
+    }
+
     /** Each rail is read before a repair counts that nobody has measured anything for. */
     private void railsOnce() {
         unread(NetKind.POWER)
                 .filter(n -> Survey.place(board, timeline, n.name()).isPresent())
                 .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.PROVE_REPAIR)));
-        // Unpowered a core looks the same with an ohm across it.
+        // In diode mode a core looks the same with an ohm across it: its volts tell, or ohms where nobody knows its
+        // maker.
         board.nets().stream()
                 .map(Net::name)
-                .filter(n ->
-                        book.unpowered(n).map(s -> s.says() == Says.BY_DESIGN).orElse(false)
-                                && book.powered(n).isEmpty())
-                .forEach(n -> add(Step.of(Action.READ, n, Reason.PROVE_REPAIR).how(Step.Probe.UNDER_POWER)));
+                .filter(n -> book.unpowered(n)
+                                .map(s -> s.says() == Says.BY_DESIGN && s.unit() == Unit.DIODE_VOLTS)
+                                .orElse(false)
+                        && book.powered(n).isEmpty())
+                .forEach(n -> add(Step.of(Action.READ, n, Reason.PROVE_REPAIR)
+                        .how(tree.pathTo(n).isEmpty() ? Step.Probe.IN_OHMS : Step.Probe.UNDER_POWER)));
     }
 
     /** What was mended was only seen: no reading or draw was wrong before it that could be right now. */

@@ -34,6 +34,8 @@ public record Step(
     public record Probe(Optional<ReadMode> mode, boolean across, Optional<PowerSource> power, boolean battery) {
         /** In ohms, across the part that is the target. */
         static final Probe ACROSS = new Probe(Optional.of(ReadMode.OHMS), true, Optional.empty(), false);
+        /** In ohms, to ground. */
+        static final Probe IN_OHMS = new Probe(Optional.of(ReadMode.OHMS), false, Optional.empty(), false);
         /** In volts, fed by a charger. */
         static final Probe UNDER_POWER =
                 new Probe(Optional.of(ReadMode.VOLTS), false, Optional.of(PowerSource.CHARGER), false);
