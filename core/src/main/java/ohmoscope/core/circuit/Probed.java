@@ -147,13 +147,14 @@ public final class Probed {
 
     /** The good circuit with the faults that are on the board. */
     private Circuit circuit(List<Fault> faults) {
+        // A part that is open twice over, as measured and as suspected, is open once.
+        Map<String, Open> risenParts = new HashMap<>();
         Set<String> opens = new HashSet<>();
         Map<Tie, Double> ties = new HashMap<>();
-        Map<Tie, Double> risen = new HashMap<>();
         for (Fault fault : faults) {
             if (fault instanceof Open open && onBoard(fault)) {
                 if (isResistance(open.target())) {
-                    wiring.elementsOf(open.target()).forEach(e -> risen.merge(tie(e), siemens(e, open), Double::sum));
+                    risenParts.merge(open.target(), open, (a, b) -> a.ohms() < b.ohms() ? b : a);
                 } else {
                     opens.add(open.target());
                 }
@@ -162,6 +163,11 @@ public final class Probed {
                 ties.merge(tie, 1 / bridge.ohms(), Double::sum);
             }
         }
+        Map<Tie, Double> risen = new HashMap<>();
+        risenParts
+                .values()
+                .forEach(open -> wiring.elementsOf(open.target())
+                        .forEach(e -> risen.merge(tie(e), siemens(e, open), Double::sum)));
         Set<Integer> apart = new HashSet<>();
         risen.keySet().forEach(t -> apart.addAll(List.of(t.a(), t.b())));
         // The probes' own lines are apart already.

@@ -75,6 +75,16 @@ class ProbedTest {
     }
 
     @Test
+    void aPartThatIsOpenTwiceOverIsOpenOnce() {
+        Probed across = twin.between("VBUS", "VIN", Mode.OHMS, BoardState.WHOLE);
+        Band once = across.read(true, List.of(new Open("F1")));
+        assertThat(across.read(true, List.of(new Open("F1"), new Open("F1", 300))))
+                .isEqualTo(once);
+        assertThat(once.low()).isGreaterThan(100);
+        assertThat(across.read(true, List.of(new Open("F1", 300))).low()).isBetween(100.0, 301.0);
+    }
+
+    @Test
     void aBridgeToWhatTheProbeDidNotReachIsFollowed() {
         BoardState apart = BoardState.WHOLE.without("F1");
         Probed probed = twin.between("VBUS", "GND", Mode.OHMS, apart);

@@ -57,6 +57,17 @@ final class Cautions {
         return all;
     }
 
+    /** A step that the frames ask for, with the battery asked after; starting and handing back need it in. */
+    static SheetView.Step asking(SheetView.Step step, Advice advice) {
+        boolean startsIt = step.act().equals("hand-back") || step.target().equals("boots");
+        if (advice.batteryKnown() || startsIt) {
+            return step;
+        }
+        List<String> all = new ArrayList<>(List.of(BATTERY_UNKNOWN));
+        all.addAll(step.cautions());
+        return new SheetView.Step(step.sentence(), step.why(), step.act(), step.target(), all);
+    }
+
     /** What an action asks for on any board. */
     static List<String> usual(Step.Action action) {
         return switch (action) {

@@ -149,6 +149,7 @@ public record SheetView(
     private static Leading leading(Desk.Open open, Proof proof, AdviceView judged) {
         Board board = open.job().bundle().board();
         Optional<Step> framed = fromFrames(open.job(), open.advice(), open.analysis(), proof)
+                .map(step -> Cautions.asking(step, open.advice()))
                 .or(() -> mended(open.advice()))
                 .or(() -> nothingFound(open.advice(), open.job().bundle().observations()));
         return new Leading(

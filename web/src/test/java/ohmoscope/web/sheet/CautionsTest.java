@@ -58,6 +58,20 @@ class CautionsTest {
     }
 
     @Test
+    void whatTheFramesAskForAsksAfterTheBatteryToo() {
+        SheetView.Step lift = new SheetView.Step("Lift C45.", "why", "lift", "C45", Cautions.HOT_AIR);
+        assertThat(Cautions.asking(lift, Opened.job("look J1 clean").advice()).cautions())
+                .hasSize(Cautions.HOT_AIR.size() + 1)
+                .first()
+                .asString()
+                .contains("unplugged battery");
+        assertThat(Cautions.asking(lift, Opened.job("unplugged battery").advice()))
+                .isEqualTo(lift);
+        SheetView.Step back = new SheetView.Step("Hand it back.", "why", "hand-back", "C45", Cautions.AMPS);
+        assertThat(Cautions.asking(back, Opened.job("look J1 clean").advice())).isEqualTo(back);
+    }
+
+    @Test
     void capacitorsThatHoldManyVoltsAreDischargedBeforeAMeterInOhms() {
         Desk.Open open = Opened.job("unplugged battery");
         String high = net(open, 12, 100);
