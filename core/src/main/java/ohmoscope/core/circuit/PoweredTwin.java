@@ -159,6 +159,11 @@ public final class PoweredTwin {
         return nets;
     }
 
+    /** How many those are. */
+    public int reachedNets(List<Input> inputs, BoardState state) {
+        return reach(inputs, state, Set.of()).region.size();
+    }
+
     /** Whether the good board would not notice: no current would flow through a bridge, none flows through what is open. */
     private boolean unnoticed(Fault fault, Told told) {
         if (fault instanceof Bridge bridge) {

@@ -132,7 +132,7 @@ public final class Probed {
     }
 
     /** What a supply shows between the probes, the reference being ground; as {@link Twin#inject}. */
-    Injected inject(double setVolts, double limitAmps, double leadOhms, List<Fault> faults) {
+    public Injected inject(double setVolts, double limitAmps, double leadOhms, List<Fault> faults) {
         if (probe == Network.GROUND) {
             double amps = Math.min(limitAmps, setVolts / leadOhms);
             return new Injected(amps * leadOhms, amps);
@@ -225,7 +225,7 @@ public final class Probed {
         Network network(boolean atUpperEnd) {
             Network network = new Network(atUpperEnd ? high : low);
             ties.forEach((tie, siemens) -> {
-                if (region.holds(tie)) {
+                if (region.has(tie)) {
                     network.conductance(local(tie.a()), local(tie.b()), siemens);
                 }
             });

@@ -142,7 +142,8 @@ final class Region {
                     .findFirst();
             if (one.isPresent()) {
                 here.add(one.get());
-                long present = state.equals(BoardState.WHOLE) // all alike: one there, all there
+                // On the whole board one that is there stands for all: they are of equal ohms.
+                long present = state.equals(BoardState.WHOLE)
                         ? fold.branches().size()
                         : fold.branches().stream().filter(this::isThere).count();
                 alike.put(wiring.endsAt(one.get()), (int) present - own.size());
@@ -205,14 +206,9 @@ final class Region {
         return node >= 0 && local[node] >= 0;
     }
 
-    /** Whether a bridge between two nodes touches it: then both ends are in it, or ground. */
-    boolean has(Tie tie) {
-        return has(tie.a) || has(tie.b);
-    }
-
     /** Whether both ends of a bridge are in it, or one is and the other is ground. */
-    boolean holds(Tie tie) {
-        return has(tie) && (tie.a < 0 || has(tie.a)) && (tie.b < 0 || has(tie.b));
+    boolean has(Tie tie) {
+        return has(tie.a) ? tie.b < 0 || has(tie.b) : tie.a < 0 && has(tie.b);
     }
 
     /** Whether ties lead to nothing new. */

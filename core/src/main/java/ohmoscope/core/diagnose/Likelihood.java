@@ -5,7 +5,6 @@ import java.util.BitSet;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -58,8 +57,6 @@ final class Likelihood {
     /** Targets of changes: for these it matters which part has the fault. */
     private final Set<String> touched = new HashSet<>();
 
-    private final Set<Meter> metered = new HashSet<>();
-    private final Set<String> fed = new HashSet<>();
     /** Nets that some reading can see. */
     private final Set<String> probed = new HashSet<>();
 
@@ -83,22 +80,27 @@ final class Likelihood {
         allGood = good.stream().mapToDouble(v -> v).sum();
     }
 
+    private record Weighed(Question question, double good, double gain) {}
+
     /** Which faults each question is about, those first that a fault could explain best. */
     private void index() {
-        Map<Question, Double> asGood = new IdentityHashMap<>();
-        questions.forEach(q -> asGood.put(q, q.of(given)));
-        questions.sort(Comparator.comparingDouble(q -> asGood.get(q) - q.most()));
-        for (int i = 0; i < questions.size(); i++) {
-            Question question = questions.get(i);
-            good.add(asGood.get(question));
-            gains.add(Math.max(0, question.most() - asGood.get(question)));
+        List<Weighed> weighed = new ArrayList<>();
+        for (Question question : questions) {
+            double asGood = question.of(given);
+            weighed.add(new Weighed(question, asGood, question.most() - asGood));
+        }
+        weighed.sort(Comparator.comparingDouble(w -> -w.gain));
+        questions.clear();
+        for (int i = 0; i < weighed.size(); i++) {
+            Question question = weighed.get(i).question;
+            questions.add(question);
+            good.add(weighed.get(i).good);
+            gains.add(Math.max(0, weighed.get(i).gain));
             powered.set(i, question instanceof PoweredQuestion);
-            int index = i;
-            put(question.nets(), near, index);
-            put(question.opened(), nearOpen, index);
-            if (question.nets().isEmpty()) {
-                everywhere.set(index);
-            }
+            Optional<Set<String>> nets = question.nets();
+            put(nets, near, i);
+            put(question.opened(), nearOpen, i);
+            everywhere.set(i, nets.isEmpty());
         }
     }
 
@@ -112,6 +114,8 @@ final class Likelihood {
 
     private void meters() {
         Map<Point, List<Read>> points = new LinkedHashMap<>();
+        Set<Meter> metered = new HashSet<>();
+        Set<String> fed = new HashSet<>();
         for (Moment moment : timeline.moments()) {
             if (moment.observation() instanceof Read read) {
                 Optional<Meter> meter = meterOf(read);
@@ -194,19 +198,15 @@ final class Likelihood {
      */
     double of(Variant variant, double enough) {
         BitSet asked = new BitSet();
+        List<Fault> seen = new ArrayList<>(variant.faults().size());
         for (Fault fault : variant.faults()) {
             if (visible(fault)) {
                 ask(fault, asked);
+                seen.add(anonymous(fault));
             }
         }
         if (asked.isEmpty()) {
             return allGood;
-        }
-        List<Fault> seen = new ArrayList<>(variant.faults().size());
-        for (Fault fault : variant.faults()) {
-            if (visible(fault)) {
-                seen.add(anonymous(fault));
-            }
         }
         Sum known = sums.get(seen);
         if (known == null || !known.whole && known.value > enough) {

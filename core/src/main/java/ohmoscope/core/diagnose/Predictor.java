@@ -96,7 +96,8 @@ final class Predictor {
     Injected inject(String net, double volts, double amps, double leadOhms, BoardState state, List<Fault> faults) {
         List<Fault> seen = unpowered(net, board.ground(), Meter.Mode.OHMS, state, faults);
         Asked asked = new Asked(new Injection(net, volts, amps, leadOhms), id(state), seen);
-        return injections.computeIfAbsent(asked, k -> twin.inject(net, volts, amps, leadOhms, state, seen));
+        return injections.computeIfAbsent(
+                asked, k -> probed(net, board.ground(), Meter.Mode.OHMS, state).inject(volts, amps, leadOhms, seen));
     }
 
     Powered power(List<Input> inputs, Map<String, Double> known, BoardState state, List<Fault> faults) {
@@ -106,7 +107,7 @@ final class Predictor {
                 .toList();
         Asked asked = new Asked(new Feeding(inputs, known), id(state), seen);
         return poweredStates.computeIfAbsent(asked, k -> {
-            spend(POWERED_ROUNDS * reach(inputs, state).size());
+            spend(POWERED_ROUNDS * powered.reachedNets(inputs, state));
             return powered.solve(inputs, state, seen, known);
         });
     }

@@ -119,12 +119,12 @@ final class RepairRules extends PlanRules {
 
     /** Power first, as it can show that something else is wrong; a device whose draw is right may be proven. */
     private void tried(Optional<String> net) {
-        Step prove = net.map(n -> Step.of(Action.PROVE, n, Reason.PROVE_REPAIR))
-                .orElseGet(() -> Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         if (railStaysAway()) {
             // Whatever was mended, that is a fault of its own.
             return;
         }
+        Step prove = net.map(n -> Step.of(Action.PROVE, n, Reason.PROVE_REPAIR))
+                .orElseGet(() -> Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         if (drawsWell()) {
             rails();
             if (nothingMeasuredBefore() || behindThePort()) {

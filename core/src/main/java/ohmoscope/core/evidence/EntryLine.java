@@ -103,9 +103,10 @@ public final class EntryLine {
     /** The longest form has a dozen. */
     private static final int MOST_WORDS = 60;
 
-    /** What pages print between numbers and their units, and between what was set and what was shown. */
+    /** What the button of a lifted part says. */
     private static final Pattern IS_OFF = Pattern.compile("(?i)\\bis off\\b");
 
+    /** What pages print between numbers and their units, and between what was set and what was shown. */
     private static final Pattern SPACED_UNIT =
             Pattern.compile("(?<![^ ])([+-]?[0-9]*[.,]?[0-9]+) ((?:[kMmuµ]?(?:V|A|Ω|ohms?)|mm|K)(?: |$))");
 

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Random;
+import ohmoscope.core.Fixtures;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Net;
@@ -94,31 +95,6 @@ class ProbedTest {
         assertThat(probed.read(true, List.of()).low()).isGreaterThan(1e3);
     }
 
-    private static Part pullUp(String ref, String line, double ohms) {
-        return new Part(
-                ref,
-                PartKind.RESISTOR,
-                Optional.empty(),
-                "",
-                OptionalDouble.empty(),
-                "",
-                Side.TOP,
-                10,
-                10,
-                0,
-                1,
-                0.5,
-                OptionalDouble.empty(),
-                List.of(new Pin("1", "VMAIN", 10, 10), new Pin("2", line, 11, 10)),
-                OptionalDouble.of(ohms),
-                false,
-                List.of(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty());
-    }
-
     /** @param spreadOhms by which each pull-up is more than the one before: with any, none stands for another */
     private static Twin pulledUp(double spreadOhms) {
         Board board = PowerFixtures.board();
@@ -128,7 +104,8 @@ class ProbedTest {
         for (int i = 0; i < 40; i++) {
             String line = "L" + i;
             nets.add(new Net(line, NetKind.SIGNAL, OptionalDouble.empty(), Optional.empty()));
-            parts.add(pullUp("RL" + i, line, 2_000 + i * spreadOhms));
+            parts.add(Fixtures.withOhms(
+                    Fixtures.twoPin("RL" + i, PartKind.RESISTOR, 10, 10, "VMAIN", line), 2_000 + i * spreadOhms));
             pins.add(new Pin("P" + i, line, 12, 10));
         }
         parts.add(Part.of("UL", PartKind.IC, Side.TOP, 12, 10, 5, 5, pins));

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.util.List;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.circuit.Band;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.Meter;
@@ -36,8 +37,10 @@ class PredictorTest {
     @Test
     void aBridgeIsTheSameWhicheverPartHasIt() {
         Predictor predictor = new Predictor(board, twin, 100);
-        for (String ref : List.of("C3", "C4", "C5", "U1", "U2", "R1", "F1")) {
-            predictor.read(METER, BoardState.WHOLE, List.of(new Bridge(ref, "VMAIN", "GND", 0.5)));
+        Band first = predictor.read(METER, BoardState.WHOLE, List.of(new Bridge("C3", "VMAIN", "GND", 0.5)));
+        for (String ref : List.of("C4", "C5", "U1", "U2", "R1", "F1")) {
+            assertThat(predictor.read(METER, BoardState.WHOLE, List.of(new Bridge(ref, "VMAIN", "GND", 0.5))))
+                    .isSameAs(first);
         }
     }
 }

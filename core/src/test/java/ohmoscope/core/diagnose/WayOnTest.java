@@ -12,8 +12,6 @@ import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
-import ohmoscope.core.board.Pin;
-import ohmoscope.core.board.Side;
 import ohmoscope.core.board.Storey;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.evidence.EntryLine;
@@ -138,15 +136,7 @@ class WayOnTest {
     void whatIsUnpluggedIsAskedForBeforeThePlaceThatWasTriedEmpty() {
         List<Part> parts = new ArrayList<>(BOARD.parts());
         for (int i = 20; i < 34; i++) {
-            parts.add(Part.of(
-                    "C" + i,
-                    PartKind.CAPACITOR,
-                    Side.TOP,
-                    20,
-                    20,
-                    1,
-                    0.5,
-                    List.of(new Pin("1", "VMAIN", 19.5, 20), new Pin("2", "GND", 20.5, 20))));
+            parts.add(Fixtures.twoPin("C" + i, PartKind.CAPACITOR, 20, 20, "VMAIN", "GND"));
         }
         Board more = BOARD.withParts(parts);
         String freed = "dead;VMAIN ohm 0.3;unplugged J3;removed C3;VMAIN d .43;";

@@ -94,4 +94,11 @@ class CautionsTest {
     void everyActionHasItsCautions(Action action) {
         assertThat(Cautions.usual(action)).isNotEmpty();
     }
+
+    @Test
+    void hotAirAndCurrentHaveTheirOwn() {
+        assertThat(Cautions.usual(Action.REMOVE)).anyMatch(c -> c.contains("300–400 °C"));
+        assertThat(Cautions.usual(Action.INJECT)).anyMatch(c -> c.contains("Several amps"));
+        assertThat(Cautions.usual(Action.READ)).anyMatch(c -> c.contains("meter"));
+    }
 }

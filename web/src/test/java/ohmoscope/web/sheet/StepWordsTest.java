@@ -9,14 +9,12 @@ import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
-import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.prove.NextStep;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.MethodSource;
 
 class StepWordsTest {
@@ -116,18 +114,5 @@ class StepWordsTest {
                 .isEqualTo("Go closer to C3 and C2.");
         assertThat(words(new NextStep.GoCloser(part("C3"), Optional.empty())).sentence())
                 .isEqualTo("Go closer to C3.");
-    }
-
-    @ParameterizedTest
-    @EnumSource(Action.class)
-    void everyActionHasItsCautions(Action action) {
-        assertThat(Cautions.usual(action)).isNotEmpty();
-    }
-
-    @Test
-    void hotAirAndCurrentHaveTheirOwn() {
-        assertThat(Cautions.usual(Action.REMOVE)).anyMatch(c -> c.contains("300–400 °C"));
-        assertThat(Cautions.usual(Action.INJECT)).anyMatch(c -> c.contains("Several amps"));
-        assertThat(Cautions.usual(Action.READ)).anyMatch(c -> c.contains("meter"));
     }
 }
