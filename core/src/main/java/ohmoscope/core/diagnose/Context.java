@@ -156,8 +156,13 @@ final class Context {
 
     private double looks(Suspicion suspicion) {
         double ratio = 1;
-        for (Look look : looks.getOrDefault(suspicion.target(), List.of())) {
-            if (suspicion.asFitted() != atTheNewPart(look)) {
+        List<Look> all = looks.getOrDefault(suspicion.target(), List.of());
+        if (all.isEmpty()) {
+            return ratio;
+        }
+        boolean asFitted = suspicion.asFitted();
+        for (Look look : all) {
+            if (asFitted != atTheNewPart(look)) {
                 continue;
             }
             ratio *= switch (suspicion.code()) {

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.PriorityQueue;
 import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Suspicion.Variant;
 
@@ -24,9 +25,12 @@ final class Diagnosis {
     /** Forms so far below the likeliest are not worked out to the end: all of a board's together weigh under 1e-6. */
     private static final double NEGLIGIBLE_NATS = 25;
 
+    private static final int PROMISING = 64;
+
     private final List<Weighted> weighted = new ArrayList<>();
     private final Map<Key, Double> probabilities = new LinkedHashMap<>();
 
+    private final Map<String, Double> guilt = new HashMap<>();
     private final Map<Key, Weighted> likeliest = new HashMap<>();
     private final List<Hypothesis> ranked;
 
@@ -36,18 +40,16 @@ final class Diagnosis {
     private record Key(Code code, String target) {}
 
     Diagnosis(List<Suspicion> suspicions, Likelihood likelihood, Context context) {
-        List<Double> logs = new ArrayList<>();
+        List<Form> forms = forms(suspicions, likelihood, context);
         double most = Double.NEGATIVE_INFINITY;
-        for (Suspicion suspicion : suspicions) {
-            double about = context.of(suspicion);
-            for (Variant variant : suspicion.variants()) {
-                double besides =
-                        Math.log(suspicion.prior() * variant.weight()) + about + context.warmth(suspicion, variant);
-                double enough = (most - NEGLIGIBLE_NATS - besides) / TEMPER;
-                double log = besides + TEMPER * likelihood.of(variant, enough);
-                logs.add(log);
-                most = Math.max(most, log);
-            }
+        // What may be likeliest is asked first: the rest is mostly out by its bound.
+        for (Form form : promising(forms)) {
+            most = Math.max(most, form.log(likelihood, most));
+        }
+        double[] logs = new double[forms.size()];
+        for (int f = 0; f < logs.length; f++) {
+            logs[f] = forms.get(f).log(likelihood, most);
+            most = Math.max(most, logs[f]);
         }
         double sum = 0;
         for (double log : logs) {
@@ -58,7 +60,7 @@ final class Diagnosis {
             double whole = 0;
             Optional<Weighted> best = Optional.empty();
             for (Variant variant : suspicion.variants()) {
-                Weighted form = new Weighted(suspicion, variant, Math.exp(logs.get(i++) - most) / sum);
+                Weighted form = new Weighted(suspicion, variant, Math.exp(logs[i++] - most) / sum);
                 weighted.add(form);
                 whole += form.probability;
                 if (best.isEmpty() || form.probability > best.get().probability) {
@@ -67,9 +69,49 @@ final class Diagnosis {
             }
             Key key = new Key(suspicion.code(), suspicion.target());
             probabilities.merge(key, whole, Double::sum);
+            guilt.merge(key.target, whole, Double::sum);
             best.ifPresent(form -> likeliest.merge(key, form, (a, b) -> b.probability > a.probability ? b : a));
         }
         ranked = rank();
+    }
+
+    /**
+     * @param besides what speaks for it before any meter, natural logarithm
+     * @param bound no less than all that speaks for it
+     */
+    private record Form(Variant variant, double besides, double bound) {
+        /** @param most of the likeliest form known */
+        double log(Likelihood likelihood, double most) {
+            return bound < most - NEGLIGIBLE_NATS
+                    ? bound
+                    : besides + TEMPER * likelihood.of(variant, (most - NEGLIGIBLE_NATS - besides) / TEMPER);
+        }
+    }
+
+    private static List<Form> forms(List<Suspicion> suspicions, Likelihood likelihood, Context context) {
+        List<Form> forms = new ArrayList<>();
+        for (Suspicion suspicion : suspicions) {
+            double about = Math.log(suspicion.prior()) + context.of(suspicion);
+            for (Variant variant : suspicion.variants()) {
+                double besides = Math.log(variant.weight()) + about + context.warmth(suspicion, variant);
+                forms.add(new Form(variant, besides, besides + TEMPER * likelihood.most(variant)));
+            }
+        }
+        return forms;
+    }
+
+    /** The few with the highest bounds. */
+    private static List<Form> promising(List<Form> forms) {
+        PriorityQueue<Form> best = new PriorityQueue<>(Comparator.comparingDouble(Form::bound));
+        for (Form form : forms) {
+            if (best.size() < PROMISING) {
+                best.add(form);
+            } else if (form.bound > best.peek().bound) {
+                best.poll();
+                best.add(form);
+            }
+        }
+        return List.copyOf(best);
     }
 
     /** Most probable first. */
@@ -95,10 +137,7 @@ final class Diagnosis {
 
     /** How likely it is that something is wrong with this part or net, whatever it is. */
     double guilt(String target) {
-        return probabilities.entrySet().stream()
-                .filter(e -> e.getKey().target().equals(target))
-                .mapToDouble(Map.Entry::getValue)
-                .sum();
+        return guilt.getOrDefault(target, 0.0);
     }
 
     /** How much of a hypothesis is a fault of the part that was put in. */

@@ -34,6 +34,9 @@ final class Experiments {
     /** Forms less likely than this change no decision. */
     private static final double MATTERS = 0.001;
 
+    /** Nor do all of a fault's together that are less likely than this. */
+    private static final double NEVER_MATTERS = MATTERS / 100;
+
     private static final int MOST_FORMS = 150;
     /** In ln ohms. */
     private static final double NEARLY = 0.8;
@@ -72,6 +75,9 @@ final class Experiments {
     private static List<Weighted> gathered(List<Weighted> forms) {
         Map<List<Object>, Weighted> gathered = new LinkedHashMap<>();
         for (Weighted form : forms) {
+            if (form.probability() < NEVER_MATTERS) {
+                continue;
+            }
             List<Object> key = List.of(
                     form.suspicion().code(),
                     form.suspicion().target(),

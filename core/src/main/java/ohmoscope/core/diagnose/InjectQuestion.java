@@ -1,7 +1,6 @@
 package ohmoscope.core.diagnose;
 
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
@@ -23,8 +22,8 @@ record InjectQuestion(Inject inject, BoardState state, Predictor predictor) impl
     private static final double COPPER_OHMS = 0.006;
 
     @Override
-    public Optional<Set<String>> nets() {
-        return Optional.of(predictor.island(inject.net(), state));
+    public Set<String> nets() {
+        return predictor.island(inject.net(), state);
     }
 
     @Override

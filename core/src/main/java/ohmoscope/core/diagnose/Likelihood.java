@@ -47,6 +47,10 @@ final class Likelihood {
     private final List<Double> gains = new ArrayList<>();
 
     private final double allGood;
+    private final double allGains;
+    /** How much better than the good board a bridge at a net could explain all. */
+    private final Map<String, Double> gainAt = new HashMap<>();
+    /** Questions that any open part can change. */
     private final BitSet everywhere = new BitSet();
     /** Questions that a chip can change by doing nothing. */
     private final BitSet powered = new BitSet();
@@ -78,6 +82,21 @@ final class Likelihood {
         powered(uses);
         index();
         allGood = good.stream().mapToDouble(v -> v).sum();
+        allGains = gains.stream().mapToDouble(v -> v).sum();
+        near.forEach((net, asked) ->
+                gainAt.put(net, asked.stream().mapToDouble(gains::get).sum()));
+    }
+
+    /** No less than {@link #of} would say, without asking anything. */
+    double most(Variant variant) {
+        double most = allGood;
+        for (Fault fault : variant.faults()) {
+            if (!(fault instanceof Bridge b)) {
+                return allGood + allGains;
+            }
+            most += gainAt.getOrDefault(b.netA(), 0.0) + gainAt.getOrDefault(b.netB(), 0.0);
+        }
+        return most;
     }
 
     private record Weighed(Question question, double good, double gain) {}
@@ -97,10 +116,9 @@ final class Likelihood {
             good.add(weighed.get(i).good);
             gains.add(Math.max(0, weighed.get(i).gain));
             powered.set(i, question instanceof PoweredQuestion);
-            Optional<Set<String>> nets = question.nets();
-            put(nets, near, i);
+            put(Optional.of(question.nets()), near, i);
             put(question.opened(), nearOpen, i);
-            everywhere.set(i, nets.isEmpty());
+            everywhere.set(i, question.opened().isEmpty());
         }
     }
 
@@ -197,19 +215,19 @@ final class Likelihood {
      * @param enough below this a fault is out: no more is asked then, and what is returned is a bound below it
      */
     double of(Variant variant, double enough) {
-        BitSet asked = new BitSet();
         List<Fault> seen = new ArrayList<>(variant.faults().size());
         for (Fault fault : variant.faults()) {
             if (visible(fault)) {
-                ask(fault, asked);
                 seen.add(anonymous(fault));
             }
         }
-        if (asked.isEmpty()) {
+        if (seen.isEmpty()) {
             return allGood;
         }
         Sum known = sums.get(seen);
         if (known == null || !known.whole && known.value > enough) {
+            BitSet asked = new BitSet(questions.size());
+            variant.faults().stream().filter(this::visible).forEach(f -> ask(f, asked));
             known = sum(seen, asked, enough);
             sums.put(seen, known);
         }
@@ -219,7 +237,6 @@ final class Likelihood {
     /** Adds the questions whose answer a fault can change. */
     private void ask(Fault fault, BitSet asked) {
         if (fault instanceof Bridge b) {
-            asked.or(everywhere);
             ask(near, b.netA(), asked);
             ask(near, b.netB(), asked);
         } else if (fault instanceof Open open) {
@@ -267,7 +284,7 @@ final class Likelihood {
     /** A weak leak far from every probe shows nowhere. */
     private boolean visible(Fault fault) {
         return !(fault instanceof Bridge b)
-                || b.ohms() < WEAK_OHMS
+                || b.ohms() < WEAK_OHMS && (near.containsKey(b.netA()) || near.containsKey(b.netB()))
                 || probed.contains(b.netA())
                 || probed.contains(b.netB());
     }

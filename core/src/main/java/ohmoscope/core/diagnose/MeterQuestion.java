@@ -25,8 +25,8 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
     private static final double NOT_CONDUCTING_OHMS = 500;
 
     @Override
-    public Optional<Set<String>> nets() {
-        return Optional.of(predictor.bridged(meter, state));
+    public Set<String> nets() {
+        return predictor.bridged(meter, state);
     }
 
     @Override

@@ -1,7 +1,9 @@
 package ohmoscope.core.diagnose;
 
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.stream.Stream;
@@ -94,9 +96,10 @@ abstract class PlanRules {
     }
 
     Stream<Net> unread(NetKind kind) {
+        Map<String, Double> guilt = new HashMap<>();
         return board.nets().stream()
                 .filter(n -> n.kind() == kind && book.unpowered(n.name()).isEmpty())
-                .sorted(Comparator.comparingDouble(n -> -guiltOn(n.name())));
+                .sorted(Comparator.comparingDouble(n -> -guilt.computeIfAbsent(n.name(), this::guiltOn)));
     }
 
     /** How likely it is that a net leads to the fault; a port's own nets take what comes in. */

@@ -2,6 +2,7 @@ package ohmoscope.core.diagnose;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -48,6 +49,8 @@ final class PoweredQuestion implements Question {
     private final NetUses uses;
     private final List<Level> levels = new ArrayList<>();
     private final List<Drawn> draws = new ArrayList<>();
+    /** Bridges tell by the volts alone, and many leave the same. */
+    private final Map<Powered, Double> bridged = new IdentityHashMap<>();
 
     /**
      * @param to the reference, where it is not ground
@@ -104,15 +107,29 @@ final class PoweredQuestion implements Question {
     }
 
     @Override
-    public Optional<Set<String>> nets() {
+    public Set<String> nets() {
+        return predictor.reach(fed.inputs(), state);
+    }
+
+    @Override
+    public Optional<Set<String>> opened() {
         // A device may not start for anything that is open, wherever it is.
-        return draws.isEmpty() ? Optional.of(predictor.reach(fed.inputs(), state)) : Optional.empty();
+        return draws.isEmpty() ? Optional.of(nets()) : Optional.empty();
     }
 
     @Override
     public double of(List<Fault> faults) {
         List<Input> inputs = inputs(faults);
         Powered powered = predictor.power(inputs, known, state, faults);
+        for (Fault fault : faults) {
+            if (!(fault instanceof Fault.Bridge)) {
+                return of(inputs, powered, faults);
+            }
+        }
+        return bridged.computeIfAbsent(powered, k -> of(inputs, powered, faults));
+    }
+
+    private double of(List<Input> inputs, Powered powered, List<Fault> faults) {
         double sum = 0;
         for (Level level : levels) {
             sum += of(level, powered, faults);

@@ -50,6 +50,7 @@ final class Predictor {
     private final Map<Alike, String> firstAlike = new HashMap<>();
     private final Map<Object, Injected> injections = new HashMap<>();
     private final Map<Object, Powered> poweredStates = new HashMap<>();
+    private final Map<Reached, Set<String>> reaches = new HashMap<>();
     private final List<Map<String, Set<String>>> islands = new ArrayList<>();
     /** The same state is asked about again and again; its sets need not be hashed each time. */
     private BoardState lastState = BoardState.WHOLE;
@@ -63,6 +64,8 @@ final class Predictor {
     private record Between(String net, String to, Meter.Mode mode, int state) {}
 
     private record Alike(Likeness like, String net, String to, int state, boolean asFitted) {}
+
+    private record Reached(List<Input> inputs, int state) {}
 
     private record Feeding(List<Input> inputs, Map<String, Double> known) {}
 
@@ -101,10 +104,7 @@ final class Predictor {
     }
 
     Powered power(List<Input> inputs, Map<String, Double> known, BoardState state, List<Fault> faults) {
-        List<Fault> seen = faults.stream()
-                .filter(f -> present(f, state))
-                .map(Predictor::coarse)
-                .toList();
+        List<Fault> seen = noticedUnderPower(faults, reach(inputs, state), state);
         Asked asked = new Asked(new Feeding(inputs, known), id(state), seen);
         return poweredStates.computeIfAbsent(asked, k -> {
             spend(POWERED_ROUNDS * powered.reachedNets(inputs, state));
@@ -121,9 +121,34 @@ final class Predictor {
         }
     }
 
+    /** Without the bridges that power gets to neither by itself nor over another of them. */
+    private List<Fault> noticedUnderPower(List<Fault> faults, Set<String> reach, BoardState state) {
+        List<Fault> seen = new ArrayList<>();
+        List<Bridge> apart = new ArrayList<>();
+        for (Fault fault : faults) {
+            if (present(fault, state)) {
+                if (fault instanceof Bridge b && !touches(reach, b)) {
+                    apart.add(b);
+                } else {
+                    seen.add(coarse(fault));
+                }
+            }
+        }
+        boolean over = !apart.isEmpty() && seen.stream().anyMatch(Bridge.class::isInstance);
+        if (over) {
+            apart.forEach(b -> seen.add(coarse(b)));
+        }
+        return seen;
+    }
+
+    private boolean touches(Set<String> nets, Bridge bridge) {
+        return !board.isGround(bridge.netA()) && nets.contains(bridge.netA())
+                || !board.isGround(bridge.netB()) && nets.contains(bridge.netB());
+    }
+
     /** The nets that power can get to. */
     Set<String> reach(List<Input> inputs, BoardState state) {
-        return powered.reach(inputs, state);
+        return reaches.computeIfAbsent(new Reached(inputs, id(state)), k -> powered.reach(inputs, state));
     }
 
     /** Under power a few milliohms more or less of a dead short change nothing. */

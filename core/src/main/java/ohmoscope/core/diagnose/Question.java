@@ -7,12 +7,12 @@ import ohmoscope.core.circuit.Fault;
 
 /** Entries that one answer of the twin explains. */
 interface Question {
-    /** The nets at which a bridge can change the answer; empty where any fault can. */
-    Optional<Set<String>> nets();
+    /** The nets at which a bridge can change the answer. */
+    Set<String> nets();
 
-    /** The same for an open part. */
+    /** The same for an open part; empty where any can. */
     default Optional<Set<String>> opened() {
-        return nets();
+        return Optional.of(nets());
     }
 
     /** Log-likelihood of the entries with these faults, natural logarithm. */

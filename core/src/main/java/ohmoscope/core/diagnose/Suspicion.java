@@ -27,7 +27,14 @@ record Suspicion(Hypothesis.Code code, String target, double prior, List<Variant
 
     /** Whether it is the fault of a part that was put in. */
     boolean asFitted() {
-        return variants.stream().flatMap(v -> v.faults().stream()).anyMatch(Fault::asFitted);
+        for (Variant variant : variants) {
+            for (Fault fault : variant.faults) {
+                if (fault.asFitted()) {
+                    return true;
+                }
+            }
+        }
+        return false;
     }
 
     /** The same, met more or less often. */
