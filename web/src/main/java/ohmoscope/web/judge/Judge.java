@@ -27,7 +27,7 @@ public class Judge {
 
     private final Map<Long, Known> advisors = LastUsed.map(BOARDS_KEPT);
     private final Map<Long, Judged> judged = LastUsed.map(JOBS_KEPT);
-
+    private final Map<Long, Judged> earlier = LastUsed.map(JOBS_KEPT);
     private final Map<Long, Map.Entry<Weighed, List<EntryWeight>>> weighed = LastUsed.map(JOBS_KEPT);
 
     private record Weighed(String account, List<Observation> observations, List<Net> nets, Set<String> refs) {}
@@ -40,9 +40,17 @@ public class Judge {
 
     /** What the job's evidence comes to now, for a technician of these schools. */
     public Advice advise(JobFile.Stored job, Schools schools) {
-        List<Observation> observations = job.bundle().observations();
+        return kept(judged, job, job.bundle().observations(), schools);
+    }
+
+    /** What it came to when only these entries were known. */
+    public Advice advise(JobFile.Stored job, List<Observation> observations, Schools schools) {
+        return kept(earlier, job, observations, schools);
+    }
+
+    private Advice kept(Map<Long, Judged> kept, JobFile.Stored job, List<Observation> observations, Schools schools) {
         String account = job.account();
-        Judged known = judged.get(job.row().id());
+        Judged known = kept.get(job.row().id());
         if (known != null
                 && known.account().equals(account)
                 && known.schools().equals(schools)
@@ -50,19 +58,15 @@ public class Judge {
                 && known.observations().equals(observations)) {
             return known.advice();
         }
-        Advice advice = advise(job, observations, schools);
-        judged.put(
+        Advisor advisor = advisor(job);
+        Advice advice;
+        synchronized (advisor) {
+            advice = advisor.advise(Optional.of(job.row().rail()), account, observations, schools);
+        }
+        kept.put(
                 job.row().id(),
                 new Judged(account, observations, schools, job.board().nets(), advice));
         return advice;
-    }
-
-    /** What it came to when only these entries were known. */
-    public Advice advise(JobFile.Stored job, List<Observation> observations, Schools schools) {
-        Advisor advisor = advisor(job);
-        synchronized (advisor) {
-            return advisor.advise(Optional.of(job.row().rail()), job.account(), observations, schools);
-        }
     }
 
     /** What each entry does to some parts' odds of being what warms. */
