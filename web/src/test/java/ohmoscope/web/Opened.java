@@ -1,5 +1,6 @@
 package ohmoscope.web;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -18,6 +19,7 @@ import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.JobHead;
 import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobRow;
 
 /** A job of the bench console laid open, from typed lines. */
@@ -58,10 +60,31 @@ public final class Opened {
                 Optional.empty(),
                 job.proof(),
                 walk,
-                JobHead.of(job, walk));
+                JobHead.of(job, walk),
+                AT.plusSeconds(lines.length));
     }
 
     public static Desk.Open job(String... lines) {
         return job(Schools.DEFAULT, lines);
+    }
+
+    /** The same job with hazards ticked at receipt, looked at some time after its last entry. */
+    public static Desk.Open later(Desk.Open open, Duration after, String... hazards) {
+        JobFile.Stored job = open.job();
+        return new Desk.Open(
+                new JobFile.Stored(
+                        job.row(),
+                        job.bundle(),
+                        job.entries(),
+                        Optional.of(new IntakeStore.Intake("", "", "", List.of(hazards))),
+                        job.board(),
+                        List.of()),
+                open.advice(),
+                open.schools(),
+                open.analysis(),
+                open.proof(),
+                open.walk(),
+                open.head(),
+                open.at().plus(after));
     }
 }

@@ -3,6 +3,7 @@ package ohmoscope.core.diagnose;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import ohmoscope.core.circuit.BoardState;
 
@@ -16,9 +17,11 @@ import ohmoscope.core.circuit.BoardState;
  * @param earlier what readings said before the board was changed
  * @param volts what powered nets were read at, the board being as it is
  * @param now what is on the board
+ * @param live numbers of unpowered readings that were taken with a cell on the board: they weigh little
  * @param batteryKnown whether somebody said if the battery is in, or the board has none
  * @param notJudged why nothing could be computed from the evidence; empty when it could
  * @param mending how far the last repair is proven; empty while there was none
+ * @param acceptance what a repair of its kind is tried by, with what came of it; empty while there was none
  */
 public record Advice(
         List<Finding> findings,
@@ -30,8 +33,10 @@ public record Advice(
         List<Sign> earlier,
         Map<String, Double> volts,
         BoardState now,
+        Set<Integer> live,
         boolean batteryKnown,
         Optional<Mending> mending,
+        Optional<Acceptance> acceptance,
         Optional<String> notJudged) {
     public Advice {
         findings = List.copyOf(findings);
@@ -41,6 +46,7 @@ public record Advice(
         signs = List.copyOf(signs);
         earlier = List.copyOf(earlier);
         volts = Map.copyOf(volts);
+        live = Set.copyOf(live);
     }
 
     public Optional<Hypothesis> leading() {

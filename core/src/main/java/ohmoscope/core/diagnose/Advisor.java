@@ -95,25 +95,27 @@ public final class Advisor {
         try {
             return judged(rail, account, schools, timeline, book);
         } catch (ArithmeticException unsettled) {
-            return notJudged(timeline, book, unsettled);
+            return notJudged(timeline, book, schools, unsettled);
         }
     }
 
     /** What can be told without the twin: single readings, and what must not be done. */
-    private static Advice notJudged(Timeline timeline, RailBook book, ArithmeticException why) {
+    private static Advice notJudged(Timeline timeline, RailBook book, Schools schools, ArithmeticException why) {
         Optional<Mending> mending = Mending.of(timeline, book);
         return new Advice(
                 List.of(),
                 List.of(),
                 List.of(),
-                Stops.of(timeline, book, mending),
+                Stops.of(timeline, book, mending, schools.leadRatedAmps()),
                 new Survey(List.of()),
                 book.inForce(),
                 book.outdated(),
                 timeline.volts(),
                 timeline.now(),
+                timeline.live(),
                 timeline.batteryKnown(),
                 mending,
+                Acceptance.of(timeline, book, mending),
                 Optional.of(String.valueOf(why.getMessage())));
     }
 
@@ -124,7 +126,7 @@ public final class Advisor {
         Likelihood likelihood = new Likelihood(open.lastOfEach(), uses, predictor, Measured.open(book));
         Diagnosis diagnosis = new Diagnosis(suspected(open, book), likelihood, new Context(open, book, account));
         List<Finding> findings = Findings.of(timeline, book, diagnosis);
-        List<Stop> stops = Stops.of(timeline, book, mending);
+        List<Stop> stops = Stops.of(timeline, book, mending, schools.leadRatedAmps());
         Experiments experiments = new Experiments(timeline, book, predictor, diagnosis, board.ground());
         Situation situation = new Situation(
                 timeline, book, diagnosis, experiments, findings, stops, mending, rail, schools, new Plan(timeline));
@@ -144,8 +146,10 @@ public final class Advisor {
                 book.outdated(),
                 timeline.volts(),
                 timeline.now(),
+                timeline.live(),
                 timeline.batteryKnown(),
                 mending,
+                Acceptance.of(timeline, book, mending),
                 Optional.empty());
     }
 

@@ -17,6 +17,9 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
     /** The chance that a number was misread, or the probe was not where it should have been. */
     static final double WRONG_READING = 0.02;
 
+    /** With a cell on the board the meter shows the cell's volts as well as its own, or nothing that means anything. */
+    private static final double WRONG_WITH_SOURCE = 0.5;
+
     private static final MeterAccuracy METER = MeterAccuracy.USUAL;
     private static final double OHMS_OFFSET = 0.3;
     private static final double BEEP_RIGHT = 0.96;
@@ -52,24 +55,31 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
     private double most(Read read) {
         double value = read.value().orElse(Double.POSITIVE_INFINITY);
         if (read.mode() == ReadMode.CONTINUITY && (value == 0 || value == 1)) {
-            return Math.log(BEEP_RIGHT);
+            return Math.log(beepRight());
         }
         return Math.log(
                 meter.mode() == Meter.Mode.DIODE_VOLTS
                         ? Density.mixed(
                                 Density.peak(Math.min(value, DIODE_TOP_VOLTS), METER.diodeVolts(), METER.diodeShare()),
-                                WRONG_READING,
+                                wrong(),
                                 DIODE_TOP_VOLTS)
-                        : Density.mixed(
-                                Density.peak(METER.ohmsShare()), WRONG_READING, Math.log(TOP_OHMS / OHMS_OFFSET)));
+                        : Density.mixed(Density.peak(METER.ohmsShare()), wrong(), Math.log(TOP_OHMS / OHMS_OFFSET)));
     }
 
     private double of(Read read, Band band) {
         double value = read.value().orElse(Double.POSITIVE_INFINITY);
         if (read.mode() == ReadMode.CONTINUITY && (value == 0 || value == 1)) {
-            return Math.log(beeps(band) == (value == 1) ? BEEP_RIGHT : 1 - BEEP_RIGHT);
+            return Math.log(beeps(band) == (value == 1) ? beepRight() : 1 - beepRight());
         }
         return Math.log(density(meter.mode(), value, read.across().isPresent() ? apart(band) : band));
+    }
+
+    private double wrong() {
+        return state.battery() ? WRONG_WITH_SOURCE : WRONG_READING;
+    }
+
+    private double beepRight() {
+        return state.battery() ? WRONG_WITH_SOURCE : BEEP_RIGHT;
     }
 
     private static boolean beeps(Band band) {
@@ -82,19 +92,19 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
     }
 
     /** Density of a meter's value when good boards would show {@code band}. */
-    private static double density(Meter.Mode mode, double value, Band band) {
+    private double density(Meter.Mode mode, double value, Band band) {
         if (mode == Meter.Mode.DIODE_VOLTS) {
             double x = Math.min(value, DIODE_TOP_VOLTS);
             double low = Math.min(band.low(), DIODE_TOP_VOLTS);
             double high = Math.min(band.high(), DIODE_TOP_VOLTS);
             double sigma = METER.sigmaDiodeVolts(Math.min(x, high));
-            return Density.mixed(Density.smeared(x, low, high, sigma), WRONG_READING, DIODE_TOP_VOLTS);
+            return Density.mixed(Density.smeared(x, low, high, sigma), wrong(), DIODE_TOP_VOLTS);
         }
         double x = Math.log(Math.max(0, Math.min(value, TOP_OHMS)) + OHMS_OFFSET);
         double low = Math.log(Math.min(band.low(), TOP_OHMS) + OHMS_OFFSET);
         double high = Math.log(Math.min(band.high(), TOP_OHMS) + OHMS_OFFSET);
         double sigma =
                 Math.hypot(METER.ohmsShare(), METER.contactOhms() / (Math.min(band.low(), TOP_OHMS) + OHMS_OFFSET));
-        return Density.mixed(Density.smeared(x, low, high, sigma), WRONG_READING, Math.log(TOP_OHMS / OHMS_OFFSET));
+        return Density.mixed(Density.smeared(x, low, high, sigma), wrong(), Math.log(TOP_OHMS / OHMS_OFFSET));
     }
 }

@@ -45,7 +45,8 @@ abstract class PlanRules {
     static final double LINE_LIMIT_AMPS = 0.3;
     static final double LOW_AND_CLIMB_VOLTS = 1.0;
     static final double LIMIT_AMPS = 2.0;
-    static final double MOST_AMPS = 4.5;
+    /** No more of what the leads carry is asked of them. */
+    static final double LEAD_SHARE = 0.9;
     /** At the rail's own voltage the limit is what protects. */
     static final double LIMIT_AT_RAIL_AMPS = 1.0;
 
@@ -158,7 +159,8 @@ abstract class PlanRules {
                 .max()
                 .orElse(0);
         boolean cold = timeline.last(Warm.class).map(Warm::nothing).orElse(false);
-        double amps = cold ? Math.min(MOST_AMPS, Math.max(LIMIT_AMPS, 1.5 * used)) : LIMIT_AMPS;
+        double most = LEAD_SHARE * schools.leadRatedAmps();
+        double amps = Math.min(most, cold ? Math.max(LIMIT_AMPS, 1.5 * used) : LIMIT_AMPS);
         return new Step(
                 Action.INJECT, Optional.of(net), OptionalDouble.of(volts), OptionalDouble.of(amps), reason, List.of());
     }

@@ -1,9 +1,18 @@
 package ohmoscope.core.diagnose;
 
+import ohmoscope.core.board.Check;
 import ohmoscope.core.evidence.Observation.ReadMode;
 
-/** Where practitioners differ and both ways work: a technician's choices. */
-public record Schools(Meter meter, Lead lead, Proof proof, Injection injection, Port port, Warmth warmth) {
+/**
+ * Where practitioners differ and both ways work: a technician's choices.
+ *
+ * @param leadRatedAmps what the technician's own leads carry, amperes
+ */
+public record Schools(
+        Meter meter, Lead lead, Proof proof, Injection injection, Port port, Warmth warmth, double leadRatedAmps) {
+    /** Jumper wires and clips carry more than this badly. */
+    private static final double USUAL_LEAD_AMPS = 5;
+
     /**
      * Diode mode by itself: its current lifts a rail above what a leaky junction hides, and a good board's reading is
      * sharper than its ohms. Red on ground: a chip's own junctions conduct. Meter first: it needs no current. Low and
@@ -12,6 +21,14 @@ public record Schools(Meter meter, Lead lead, Proof proof, Injection injection, 
      */
     public static final Schools DEFAULT =
             new Schools(Meter.DIODE, Lead.RED, Proof.METER, Injection.LOW_AND_CLIMB, Port.MEASURE_FIRST, Warmth.CAMERA);
+
+    public Schools {
+        Check.positive("lead_rated_a", leadRatedAmps);
+    }
+
+    public Schools(Meter meter, Lead lead, Proof proof, Injection injection, Port port, Warmth warmth) {
+        this(meter, lead, proof, injection, port, warmth, USUAL_LEAD_AMPS);
+    }
 
     /** The mode of an unpowered reading. */
     public ReadMode readMode() {

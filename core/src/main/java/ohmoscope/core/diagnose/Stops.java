@@ -24,9 +24,6 @@ import ohmoscope.core.evidence.Observation.WarmthMeans;
 
 /** What must not be done now, each computed from the entries. */
 final class Stops {
-    /** Jumper wires and clips carry this badly. */
-    private static final double LEAD_RATING_AMPS = 5;
-
     /** A meter's or supply's zero strays no further. */
     private static final double BELOW_ZERO = -0.02;
 
@@ -45,7 +42,8 @@ final class Stops {
         this.book = book;
     }
 
-    static List<Stop> of(Timeline timeline, RailBook book, Optional<Mending> mending) {
+    /** @param leadRatedAmps what the leads carry */
+    static List<Stop> of(Timeline timeline, RailBook book, Optional<Mending> mending, double leadRatedAmps) {
         Stops all = new Stops(timeline, book);
         all.doNotPower();
         all.reversed();
@@ -54,7 +52,7 @@ final class Stops {
         all.batteryConnected();
         all.hotBoard();
         all.flammable();
-        all.leadRating();
+        all.leadRating(leadRatedAmps);
         all.notProven(mending);
         return all.stops;
     }
@@ -216,10 +214,10 @@ final class Stops {
                 .ifPresent(w -> stops.add(new Stop(Code.FLAMMABLE, w.ref(), OptionalDouble.empty(), List.of(w.seq()))));
     }
 
-    private void leadRating() {
+    private void leadRating(double ratedAmps) {
         timeline.last(Inject.class).ifPresent(inject -> {
             double amps = Math.max(inject.limitAmps().orElse(0), inject.amps().orElse(0));
-            if (amps >= LEAD_RATING_AMPS) {
+            if (amps >= ratedAmps) {
                 stops.add(new Stop(
                         Code.LEAD_RATING, Optional.of(inject.net()), OptionalDouble.of(amps), List.of(inject.seq())));
             }

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Net;
@@ -122,6 +123,18 @@ final class Timeline {
         return tree.battery().isEmpty()
                 || all(Change.class).anyMatch(c -> c.target().equals(BATTERY) || tree.isBattery(c.target()))
                 || all(Power.class).anyMatch(p -> p.battery().isPresent());
+    }
+
+    /** Unpowered readings that were taken while a cell was on the board, by number. */
+    Set<Integer> live() {
+        return moments.stream()
+                .filter(m -> m.state().battery()
+                        && m.observation() instanceof Read read
+                        && read.power().isEmpty()
+                        && read.mode() != ReadMode.VOLTS
+                        && read.mode() != ReadMode.VOLTS_AC)
+                .map(Moment::seq)
+                .collect(Collectors.toSet());
     }
 
     private static BoardState after(BoardIndex board, PowerTree tree, BoardState state, Change change) {

@@ -119,7 +119,11 @@ class AdvisorTest {
     }
 
     private Advice advice() {
-        return advisor.advise(Optional.empty(), "", entries);
+        return advice(Schools.DEFAULT);
+    }
+
+    private Advice advice(Schools schools) {
+        return advisor.advise(Optional.empty(), "", entries, schools);
     }
 
     private static boolean says(Advice advice, Finding.Code code, String place) {
@@ -270,6 +274,19 @@ class AdvisorTest {
                 .findFirst()
                 .orElseThrow();
         assertThat(inject.setVolts().getAsDouble()).isLessThanOrEqualTo(0.9);
+    }
+
+    @Test
+    void thinLeadsAreStoppedSoonerAndAskedForLess() {
+        Schools usual = Schools.DEFAULT;
+        Schools thin = new Schools(
+                usual.meter(), usual.lead(), usual.proof(), usual.injection(), usual.port(), usual.warmth(), 1.5);
+        AdvisorTest thinLeads = read(ReadMode.OHMS, "VMAIN", 0.5).inject("VMAIN", 0.9, 1.7, 0.05, 2);
+        Advice advice = thinLeads.advice(thin);
+        assertThat(stops(advice, Stop.Code.LEAD_RATING)).isTrue();
+        assertThat(stops(thinLeads.advice(), Stop.Code.LEAD_RATING)).isFalse();
+        assertThat(advice.next().stream().flatMapToDouble(s -> s.limitAmps().stream()))
+                .allMatch(a -> a < 1.5);
     }
 
     @Test

@@ -4,10 +4,14 @@ import java.io.IOException;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.diagnose.Precaution;
 import ohmoscope.core.evidence.GoodReadings;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
@@ -138,8 +142,13 @@ public class JobFile {
             return bundle.supplyLog().orElse(SupplyLog.empty());
         }
 
-        public boolean hazard(String code) {
-            return intake.map(i -> i.hazards().contains(code)).orElse(false);
+        /** What was ticked at receipt. */
+        public Set<Precaution.Hazard> hazards() {
+            return intake.stream()
+                    .flatMap(i -> i.hazards().stream())
+                    .map(code -> Precaution.Hazard.valueOf(
+                            code.toUpperCase(Locale.ROOT).replace('-', '_')))
+                    .collect(Collectors.toSet());
         }
     }
 

@@ -23,6 +23,7 @@ import org.springframework.web.bind.ServletRequestBindingException;
 import org.springframework.web.bind.annotation.ControllerAdvice;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.multipart.MultipartException;
 import org.springframework.web.multipart.support.MissingServletRequestPartException;
@@ -32,6 +33,10 @@ import org.springframework.web.servlet.resource.NoResourceFoundException;
 @ControllerAdvice
 class PageAdvice {
     private static final Logger LOG = LoggerFactory.getLogger(PageAdvice.class);
+
+    /** Whoever listened has left the page: nobody is there to be told. */
+    @ExceptionHandler(AsyncRequestNotUsableException.class)
+    void gone() {}
 
     @ExceptionHandler({NotFoundException.class, NoResourceFoundException.class})
     @ResponseStatus(HttpStatus.NOT_FOUND)

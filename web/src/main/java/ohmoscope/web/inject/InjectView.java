@@ -208,7 +208,7 @@ public record InjectView(
                 school);
         return new InjectView(
                 open.head(),
-                AdviceView.stops(open.job(), open.advice()),
+                AdviceView.stops(open),
                 given,
                 Eng.significant(plan.ceilingVolts(), 2) + " V"
                         + (plan.ceilingNet().equals(rail) ? "" : ", as " + plan.ceilingNet() + " hangs on it"),

@@ -77,7 +77,7 @@ class IsolateController {
                         lines,
                         List.copyOf(back),
                         next,
-                        AdviceView.stops(open.job(), open.advice()),
+                        AdviceView.stops(open),
                         AdviceView.words(open.job().board())));
         return "isolate";
     }

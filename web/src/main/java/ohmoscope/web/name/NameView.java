@@ -83,7 +83,7 @@ record NameView(
         }
         return new NameView(
                 open.head(),
-                AdviceView.stops(open.job(), open.advice()),
+                AdviceView.stops(open),
                 basis(open, frames),
                 cases,
                 MoreHelpWords.of(open.job(), open.analysis()),

@@ -103,7 +103,7 @@ class PowerController {
                 "page",
                 new Page(
                         open.head(),
-                        AdviceView.stops(open.job(), open.advice()),
+                        AdviceView.stops(open),
                         draws,
                         traces.keySet().stream()
                                 .filter(t -> !named.contains(t))

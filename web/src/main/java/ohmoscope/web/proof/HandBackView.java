@@ -41,6 +41,7 @@ public record HandBackView(
         List<String> missing,
         String wrong,
         List<Row> numbers,
+        List<TickLine> acceptance,
         List<String> done,
         String knownThen,
         BoardPicture picture,
@@ -52,6 +53,9 @@ public record HandBackView(
 
     /** One comparison. */
     public record Row(String what, String before, String after, String good) {}
+
+    /** One test that a repair of this kind is tried by. @param state right, wrong or wanted */
+    public record TickLine(String state, String what, String expected, String shown, String why) {}
 
     /** One entry of the evidence. */
     public record Line(String time, String headline, String meaning) {}
@@ -85,6 +89,10 @@ public record HandBackView(
                 standing.missing(),
                 wrong(proof.rail(), standing, culprit, analysis, adviceThen),
                 numbers(job, proof, advice.mending(), analysis),
+                advice.acceptance().stream()
+                        .flatMap(a -> a.ticks().stream())
+                        .map(AcceptanceWords::line)
+                        .toList(),
                 done(job),
                 known(repair, knownThen, adviceThen),
                 BoardPicture.of(bundle.board(), bundle.rail(), side, bundle.injection(), analysis),

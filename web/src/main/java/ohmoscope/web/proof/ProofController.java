@@ -95,7 +95,7 @@ class ProofController {
                 .toList();
         model.addAttribute(
                 "page", HandBackView.of(open, then, judge.advise(job, before, open.schools()), clock.getZone()));
-        model.addAttribute("stops", AdviceView.stops(job, open.advice()));
+        model.addAttribute("stops", AdviceView.stops(open));
         model.addAttribute(
                 "toFit",
                 intakes.items(job.row().id()).stream()

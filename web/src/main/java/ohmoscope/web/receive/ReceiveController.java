@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Locale;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.PartKind;
+import ohmoscope.core.diagnose.Advice;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.NotFoundException;
 import ohmoscope.web.config.Settings;
@@ -71,7 +72,11 @@ class ReceiveController {
             List<ItemLine> items,
             List<String> offered,
             List<PhotoLine> photos,
+            List<Choice> battery,
             List<AdviceView.StopLine> stops) {}
+
+    /** An answer to whether the battery is in. @param line the entry that says so */
+    record Choice(String line, String words, boolean chosen) {}
 
     /** A hazard to tick, with what it asks for. */
     record Hazard(String code, String words, String asks, boolean ticked) {}
@@ -118,9 +123,27 @@ class ReceiveController {
                                 .map(p -> new PhotoLine(
                                         p.id(), p.caption(), STAMP.format(p.at().atZone(clock.getZone()))))
                                 .toList(),
-                        AdviceView.stops(open.job(), open.advice())));
+                        battery(open.advice()),
+                        AdviceView.stops(open)));
         model.addAttribute("phone", settings.phone());
         return "receive";
+    }
+
+    private static List<Choice> battery(Advice advice) {
+        boolean known = advice.batteryKnown();
+        boolean in = advice.now().battery();
+        return List.of(
+                new Choice("unplugged battery", "It is out", known && !in),
+                new Choice("plugged battery", "It is in", known && in));
+    }
+
+    @PostMapping("/jobs/{number}/receive/battery")
+    String battery(@PathVariable String number, @RequestParam String line, Principal principal) throws IOException {
+        if (!line.equals("unplugged battery") && !line.equals("plugged battery")) {
+            throw new InvalidMember("line", "is neither 'unplugged battery' nor 'plugged battery'");
+        }
+        bench.enter(number, line, Technician.name(principal));
+        return back(number);
     }
 
     private static List<Hazard> hazards(Intake intake) {

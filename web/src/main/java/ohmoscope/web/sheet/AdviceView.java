@@ -1,20 +1,24 @@
 package ohmoscope.web.sheet;
 
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.Cooling;
 import ohmoscope.core.diagnose.Hypothesis;
+import ohmoscope.core.diagnose.Precaution;
 import ohmoscope.core.diagnose.Step;
 import ohmoscope.core.diagnose.Stop;
 import ohmoscope.core.diagnose.Survey;
-import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.store.EvidenceStore;
 
 /**
  * Advice as the sheet shows it.
@@ -29,6 +33,9 @@ public record AdviceView(
     private static final int OTHERS = 4;
     private static final int LISTED = 5;
     private static final double LISTED_FROM = 0.01;
+    /** Of a stop that are named. */
+    private static final int PLACES = 5;
+
     private static final double FLAGGED_FROM = 0.08;
 
     /** A stop in a sentence. */
@@ -40,8 +47,12 @@ public record AdviceView(
     /** A fault that remains. @param ref the part to point at, empty when it is none */
     public record Fault(int rank, String ref, String words, String percent) {}
 
-    static AdviceView of(JobFile.Stored job, Advice advice, ReadMode mode) {
-        Board board = job.board();
+    static AdviceView of(Desk.Open open) {
+        Advice advice = open.advice();
+        ReadMode mode = open.schools().readMode();
+        Board board = open.job().board();
+        List<StopLine> stops = stops(open);
+        boolean hot = stops.stream().anyMatch(s -> s.code().equals(code(Stop.Code.HOT_BOARD)));
         boolean cooling = advice.next().size() > 1 && advice.next().get(0).action() == Step.Action.COOL;
         List<Step> steps = cooling ? advice.next().subList(1, advice.next().size()) : advice.next();
         List<Other> others = steps.stream()
@@ -50,28 +61,65 @@ public record AdviceView(
                 .map(s -> new Other(sentence(s, advice, mode), AdviceWords.why(s, advice), fill(s, mode)))
                 .toList();
         return new AdviceView(
-                stops(job, advice),
+                stops,
                 steps.stream()
                         .findFirst()
-                        .map(s -> cooling ? cooled(step(board, s, advice, mode)) : step(board, s, advice, mode)),
+                        .map(s -> cooling && hot ? cooled(step(board, s, advice, mode)) : step(board, s, advice, mode)),
                 others,
                 remaining(board, advice));
     }
 
     /** What the evidence and the way it came in forbid. */
-    public static List<StopLine> stops(JobFile.Stored job, Advice advice) {
+    public static List<StopLine> stops(Desk.Open open) {
+        JobFile.Stored job = open.job();
         List<StopLine> stops = new ArrayList<>();
-        if (job.hazard("swollen-cell") || job.hazard("hot-cell")) {
-            stops.add(new StopLine(
-                    "cell",
-                    "The cell is swollen, punctured or hot. Take it outdoors first; local rules say where it goes."));
+        Precaution.of(
+                        job.hazards(),
+                        job.board(),
+                        job.bundle().observations(),
+                        open.advice().next().stream().findFirst())
+                .forEach(p -> stops.add(new StopLine(code(p.code()), precaution(p))));
+        for (Stop stop : open.advice().stops()) {
+            Optional<Duration> left = cooling(open, stop);
+            boolean cold = left.map(Duration::isZero).orElse(false);
+            if (!cold) {
+                String more = left.map(d -> " About " + (d.toSeconds() + 59) / 60 + " min more.")
+                        .orElse("");
+                stops.add(new StopLine(code(stop.code()), AdviceWords.stop(stop) + more));
+            }
         }
-        boolean looked = job.bundle().observations().stream().anyMatch(Look.class::isInstance);
-        if (job.hazard("liquid") && !looked) {
-            stops.add(new StopLine("liquid", "Liquid got in. No power before it is open, dry and looked at."));
-        }
-        advice.stops().forEach(s -> stops.add(new StopLine(code(s), AdviceWords.stop(s))));
         return stops;
+    }
+
+    private static String precaution(Precaution precaution) {
+        String places = precaution.places().stream().limit(PLACES).collect(Collectors.joining(", "));
+        int more = precaution.places().size() - PLACES;
+        String named = places + (more > 0 ? " and " + more + " more" : "");
+        return switch (precaution.code()) {
+            case CELL ->
+                "The cell is swollen, punctured or hot. Take it outdoors first; local rules say where it goes.";
+            case LIQUID ->
+                "Liquid got in. No power before it is open, dry and looked at wherever it stays. Not seen clean yet: "
+                        + named + ".";
+            case ONLY_COPY ->
+                "The customer's only copy is on it. Before any heat: make an image of it if it can be read, and untick it at Receive"
+                        + (places.isEmpty()
+                                ? "."
+                                : "; " + named + " stands within reach of the air, so screen it too.");
+        };
+    }
+
+    /** What is left of a board's cooling; empty where nobody knows when it was heated. */
+    private static Optional<Duration> cooling(Desk.Open open, Stop stop) {
+        if (stop.code() != Stop.Code.HOT_BOARD) {
+            return Optional.empty();
+        }
+        return open.job().entries().stream()
+                .filter(e -> stop.because().contains(e.observation().seq()))
+                .map(EvidenceStore.Entry::madeAt)
+                .filter(at -> at.isAfter(open.job().row().importedAt()))
+                .findFirst()
+                .map(at -> Cooling.left(Duration.between(at, open.at())));
     }
 
     /** What the entry line completes: nets, test points and parts. */
@@ -210,7 +258,7 @@ public record AdviceView(
                 .toList();
     }
 
-    private static String code(Stop stop) {
-        return stop.code().name().toLowerCase(Locale.ROOT).replace('_', '-');
+    private static String code(Enum<?> code) {
+        return code.name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 }

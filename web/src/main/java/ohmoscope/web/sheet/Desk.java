@@ -2,6 +2,8 @@ package ohmoscope.web.sheet;
 
 import java.io.IOException;
 import java.security.Principal;
+import java.time.Clock;
+import java.time.Instant;
 import java.util.Optional;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Schools;
@@ -23,15 +25,17 @@ public class Desk {
     private final AnalysisRunner analyses;
     private final Judge judge;
     private final SchoolStore schools;
+    private final Clock clock;
 
-    Desk(JobFile jobs, AnalysisRunner analyses, Judge judge, SchoolStore schools) {
+    Desk(JobFile jobs, AnalysisRunner analyses, Judge judge, SchoolStore schools, Clock clock) {
+        this.clock = clock;
         this.jobs = jobs;
         this.analyses = analyses;
         this.judge = judge;
         this.schools = schools;
     }
 
-    /** An open job. */
+    /** An open job. @param at when it was opened */
     public record Open(
             JobFile.Stored job,
             Advice advice,
@@ -39,7 +43,8 @@ public class Desk {
             Optional<StoredAnalysis> analysis,
             Proof proof,
             Walk walk,
-            JobHead head) {}
+            JobHead head,
+            Instant at) {}
 
     private static boolean actsOnAPart(Advice advice) {
         return advice.next().stream()
@@ -62,6 +67,6 @@ public class Desk {
         Advice advice = judge.advise(job, chosen);
         Proof proof = job.proof();
         Walk walk = jobs.walk(job, analysis, actsOnAPart(advice), proof);
-        return new Open(job, advice, chosen, analysis, proof, walk, JobHead.of(job, walk));
+        return new Open(job, advice, chosen, analysis, proof, walk, JobHead.of(job, walk), clock.instant());
     }
 }

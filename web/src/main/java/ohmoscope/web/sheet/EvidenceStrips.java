@@ -35,6 +35,8 @@ public final class EvidenceStrips {
     private static final Set<TraceShape> DRASTIC =
             EnumSet.of(TraceShape.COLLAPSE, TraceShape.PULSING, TraceShape.BURST_THEN_ZERO);
 
+    private static final String[] LOOK = {"look", "look at this"};
+
     private EvidenceStrips() {}
 
     /**
@@ -64,7 +66,8 @@ public final class EvidenceStrips {
             Observation observation = entry.observation();
             Optional<Sign> sign = advice.sign(observation.seq());
             List<Finding> findings = advice.because(observation.seq());
-            String[] mark = mark(observation, sign, findings);
+            boolean live = advice.live().contains(observation.seq());
+            String[] mark = live ? LOOK : mark(observation, sign, findings);
             boolean imported = entry.recordedAt().equals(importedAt);
             strips.add(new Strip(
                     observation.seq(),
@@ -73,7 +76,7 @@ public final class EvidenceStrips {
                     mark[0],
                     mark[1],
                     Words.headline(observation),
-                    meaning(interpreter, observation, sign, findings) + spread(board, observation, observations),
+                    meaning(interpreter, observation, sign, findings, live) + spread(board, observation, observations),
                     imported ? "" : entry.recordedBy(),
                     EntryText.of(observation),
                     entry.version()));
@@ -82,7 +85,11 @@ public final class EvidenceStrips {
     }
 
     private static String meaning(
-            Interpreter interpreter, Observation observation, Optional<Sign> sign, List<Finding> findings) {
+            Interpreter interpreter,
+            Observation observation,
+            Optional<Sign> sign,
+            List<Finding> findings,
+            boolean live) {
         List<String> words = new ArrayList<>();
         sign.map(AdviceWords::sign).ifPresent(words::add);
         if (sign.map(Sign::border).orElse(false)) {
@@ -106,6 +113,9 @@ public final class EvidenceStrips {
         } else if (words.isEmpty() || observation instanceof Change || observation instanceof Power) {
             words.add(Words.meaning(observation));
         }
+        if (live) {
+            words.add("Read with the battery in: it counts little. Unplug it and read again.");
+        }
         return words.stream().distinct().collect(Collectors.joining(" "));
     }
 
@@ -121,7 +131,6 @@ public final class EvidenceStrips {
 
     private static String[] mark(Observation observation, Optional<Sign> sign, List<Finding> findings) {
         String[] bad = {"bad", "wrong"};
-        String[] look = {"look", "look at this"};
         String[] ok = {"ok", "good"};
         if (sign.isPresent()) {
             Says.Concern concern = sign.get().says().concern();
@@ -131,7 +140,7 @@ public final class EvidenceStrips {
             return new String[] {"done", "done"};
         }
         if (observation instanceof Look seen) {
-            return seen.finding() == LookFinding.CLEAN ? ok : look;
+            return seen.finding() == LookFinding.CLEAN ? ok : LOOK;
         }
         if (observation instanceof Power power
                 && power.shape().map(DRASTIC::contains).orElse(false)) {

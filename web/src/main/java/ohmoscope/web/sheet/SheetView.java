@@ -89,7 +89,7 @@ public record SheetView(
         Bundle bundle = job.bundle();
         Board board = job.board();
         Proof proof = open.proof();
-        AdviceView judged = AdviceView.of(job, advice, open.schools().readMode());
+        AdviceView judged = AdviceView.of(open);
         Leading leading = leading(open, proof, judged);
         List<BoardPicture.Named> named = BoardPicture.named(analysis);
         List<BoardPicture.Named> flagged = analysis.isEmpty() ? AdviceView.named(board, advice) : named;
@@ -162,7 +162,7 @@ public record SheetView(
     static ShelfLine.Words shelf(Desk.Open open) {
         JobFile.Stored job = open.job();
         Proof proof = open.proof();
-        AdviceView judged = AdviceView.of(job, open.advice(), open.schools().readMode());
+        AdviceView judged = AdviceView.of(open);
         return new ShelfLine.Words(leading(open, proof, judged).step().sentence(), ShelfLine.lead(open, proof));
     }
 

@@ -12,6 +12,7 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class SchoolStore {
     private static final String OF = "select name, choice from school where technician = :technician";
+    private static final String LEADS = "select lead_rated_a from injection_means where technician = :technician";
     private static final String SET = """
         insert into school (technician, name, choice) values (:technician, :name, :choice)
         on conflict (technician, name) do update set choice = excluded.choice""";
@@ -28,13 +29,19 @@ public class SchoolStore {
             chosen.put(row.getString("name"), row.getString("choice"));
         });
         Schools usual = Schools.DEFAULT;
+        double ratedAmps = jdbc.sql(LEADS)
+                .param("technician", technician)
+                .query(Double.class)
+                .optional()
+                .orElse(usual.leadRatedAmps());
         return new Schools(
                 choice(chosen, "meter", usual.meter()),
                 choice(chosen, "lead", usual.lead()),
                 choice(chosen, "proof", usual.proof()),
                 choice(chosen, "injection", usual.injection()),
                 choice(chosen, "port", usual.port()),
-                choice(chosen, "warmth", usual.warmth()));
+                choice(chosen, "warmth", usual.warmth()),
+                ratedAmps);
     }
 
     private static <E extends Enum<E>> E choice(Map<String, String> chosen, String name, E usual) {

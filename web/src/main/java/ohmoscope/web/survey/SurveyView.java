@@ -67,7 +67,7 @@ public record SurveyView(
                 lines.stream().findFirst(),
                 lines.subList(Math.min(1, lines.size()), lines.size()),
                 done(advice),
-                AdviceView.stops(open.job(), advice),
+                AdviceView.stops(open),
                 pictures(board, points),
                 first.map(p -> p.place().side()).orElse(Side.TOP),
                 Words.plain(mode),

@@ -79,7 +79,8 @@ class NameViewTest {
                 Optional.of(analysis),
                 bare.proof(),
                 bare.walk(),
-                bare.head());
+                bare.head(),
+                bare.at());
     }
 
     private static NameView view(Desk.Open open) {

@@ -75,7 +75,8 @@ class HandBackViewTest {
                 analysis,
                 job.proof(),
                 walk,
-                JobHead.of(job, walk));
+                JobHead.of(job, walk),
+                Instant.EPOCH);
         return HandBackView.of(open, then, advisor.advise(Optional.of("VSYS"), "", before), ZoneOffset.UTC);
     }
 

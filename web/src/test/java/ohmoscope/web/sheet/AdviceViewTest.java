@@ -1,16 +1,16 @@
 package ohmoscope.web.sheet;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.InstanceOfAssertFactories.STRING;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
-import java.util.Optional;
-import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
 import ohmoscope.web.Opened;
-import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.sheet.EvidenceStrips.Strip;
-import ohmoscope.web.store.IntakeStore.Intake;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -20,7 +20,7 @@ class AdviceViewTest {
     private static final Instant IMPORTED = Instant.parse("2026-01-01T00:00:00Z");
 
     private static AdviceView view(Desk.Open open) {
-        return AdviceView.of(open.job(), open.advice(), ReadMode.DIODE);
+        return AdviceView.of(open);
     }
 
     private static List<Strip> strips(String... lines) {
@@ -58,32 +58,66 @@ class AdviceViewTest {
                 .allSatisfy(o -> assertThat(o.why()).isNotBlank());
     }
 
+    private static List<String> stops(Desk.Open open) {
+        return AdviceView.stops(open).stream()
+                .map(AdviceView.StopLine::sentence)
+                .toList();
+    }
+
     @Test
     void howItCameInForbidsToo() {
         Desk.Open open = Opened.job("VMAIN d .43");
-        JobFile.Stored job = open.job();
-        JobFile.Stored swollen = new JobFile.Stored(
-                job.row(),
-                job.bundle(),
-                job.entries(),
-                Optional.of(new Intake("fat battery", "", "", List.of("swollen-cell", "liquid"))),
-                job.board(),
-                List.of());
-        assertThat(AdviceView.stops(swollen, open.advice()))
+        assertThat(AdviceView.stops(Opened.later(open, Duration.ZERO, "swollen-cell", "liquid")))
                 .extracting(AdviceView.StopLine::code)
                 .containsExactly("cell", "liquid");
-        assertThat(AdviceView.stops(job, open.advice())).isEmpty();
-        Desk.Open looked = Opened.job("look J1 clean");
-        JobFile.Stored dried = new JobFile.Stored(
-                looked.job().row(),
-                looked.job().bundle(),
-                looked.job().entries(),
-                Optional.of(new Intake("", "", "", List.of("liquid"))),
-                looked.job().board(),
-                List.of());
-        assertThat(AdviceView.stops(dried, looked.advice()))
-                .as("it has been looked at")
+        assertThat(AdviceView.stops(open)).isEmpty();
+    }
+
+    @Test
+    void liquidIsOverWhenEachPlaceWhereItStaysWasSeenClean() {
+        assertThat(stops(Opened.later(Opened.job("look J1 clean"), Duration.ZERO, "liquid")))
+                .singleElement(STRING)
+                .contains("Not seen clean yet: J2")
+                .doesNotContain("J1");
+        List<String> places = Opened.job("look J1 clean").job().board().parts().stream()
+                .filter(p -> p.kind() == PartKind.CONNECTOR || p.kind() == PartKind.SHIELD)
+                .map(Part::ref)
+                .toList();
+        String[] all = places.stream().map(ref -> "look " + ref + " clean").toArray(String[]::new);
+        assertThat(stops(Opened.later(Opened.job(all), Duration.ZERO, "liquid")))
                 .isEmpty();
+        all[0] = "look " + places.get(0) + " corroded";
+        assertThat(stops(Opened.later(Opened.job(all), Duration.ZERO, "liquid")))
+                .singleElement(STRING)
+                .contains("Not seen clean yet: " + places.get(0) + ".");
+    }
+
+    @Test
+    void theOnlyCopyStopsHeatAndNothingElse() {
+        assertThat(stops(Opened.later(Opened.job("look J1 pins touching"), Duration.ZERO, "only-copy")))
+                .anyMatch(s -> s.contains("make an image of it"));
+        assertThat(stops(Opened.later(Opened.job("VMAIN d .43"), Duration.ZERO, "only-copy")))
+                .isEmpty();
+    }
+
+    @Test
+    void aBoardThatWasHeatedIsHotForSomeMinutes() {
+        Desk.Open heated = Opened.job("VMAIN d .002", "removed C22");
+        assertThat(stops(heated)).anyMatch(s -> s.contains("still hot") && s.endsWith("About 5 min more."));
+        assertThat(stops(Opened.later(heated, Duration.ofSeconds(150))))
+                .anyMatch(s -> s.contains("still hot") && s.endsWith("About 2 min more."));
+        Desk.Open cold = Opened.later(heated, Duration.ofMinutes(6));
+        assertThat(stops(cold)).noneMatch(s -> s.contains("still hot"));
+        assertThat(view(heated).next().orElseThrow().sentence()).startsWith("Let the board cool.");
+        assertThat(view(cold).next().orElseThrow().sentence()).doesNotContain("cool");
+    }
+
+    @Test
+    void aReadingWithTheBatteryInIsMarked() {
+        List<Strip> strips = strips("plugged battery", "VMAIN d .003", "unplugged battery", "VMAIN d .003");
+        assertThat(strips.get(1).mark()).isEqualTo("look");
+        assertThat(strips.get(1).meaning()).contains("Read with the battery in");
+        assertThat(strips.get(3).mark()).isEqualTo("bad");
     }
 
     @ParameterizedTest

@@ -111,7 +111,15 @@ class SheetViewTest {
         Advice advice = new Advisor(job.board())
                 .advise(Optional.of("VSYS"), "", job.bundle().observations());
         return SheetView.of(
-                new Desk.Open(job, advice, Schools.DEFAULT, analysis, job.proof(), walk, JobHead.of(job, walk)),
+                new Desk.Open(
+                        job,
+                        advice,
+                        Schools.DEFAULT,
+                        analysis,
+                        job.proof(),
+                        walk,
+                        JobHead.of(job, walk),
+                        Instant.EPOCH),
                 ZoneOffset.UTC);
     }
 

@@ -15,6 +15,7 @@ import ohmoscope.bench.demo.DemoJobs;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Finding;
+import ohmoscope.core.diagnose.Precaution;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.GoodReadings.Good;
 import ohmoscope.core.evidence.Observation;
@@ -221,7 +222,7 @@ class EvidenceStoresTest {
         assertThat(intakes.latest(id))
                 .hasValueSatisfying(i -> assertThat(i.earlierWork()).contains("friend"));
         assertThat(read(number).account()).contains("river").contains("friend");
-        assertThat(read(number).hazard("liquid")).isTrue();
+        assertThat(read(number).hazards()).contains(Precaution.Hazard.LIQUID);
         assertThat(intakes.addItem(id, "drive", true, "ada")).isTrue();
         assertThat(intakes.addItem(id, "drive", false, "ada")).isFalse();
         intakes.check(id, "drive", "bo");
