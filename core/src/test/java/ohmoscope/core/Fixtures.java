@@ -14,6 +14,7 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.PointMm;
+import ohmoscope.core.board.PortExpectation;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.board.Side;
@@ -62,28 +63,28 @@ public final class Fixtures {
 
     /** The part on one half of a two-storey board. */
     public static Part onStorey(Part p, Storey storey) {
-        return new Part(
-                p.ref(),
-                p.kind(),
+        return copy(
+                p,
                 p.statedRole(),
                 p.value(),
-                p.voltsRated(),
-                p.packageName(),
-                p.side(),
-                p.xMm(),
-                p.yMm(),
-                p.rotDeg(),
-                p.wMm(),
-                p.hMm(),
-                p.heightMm(),
-                p.pins(),
                 p.resistanceOhms(),
-                p.sensitive(),
                 p.supplies(),
                 p.gate(),
                 p.expects(),
-                p.pairedWith(),
                 Optional.of(storey));
+    }
+
+    /** A connector through which the device is powered. */
+    public static Part expecting(Part p, PortExpectation expects) {
+        return copy(
+                p,
+                p.statedRole(),
+                p.value(),
+                p.resistanceOhms(),
+                p.supplies(),
+                p.gate(),
+                Optional.of(expects),
+                p.storey());
     }
 
     /** The part with other electrical data. */
@@ -94,6 +95,18 @@ public final class Fixtures {
             OptionalDouble ohms,
             List<Supply> supplies,
             Optional<Gate> gate) {
+        return copy(p, role, value, ohms, supplies, gate, p.expects(), p.storey());
+    }
+
+    private static Part copy(
+            Part p,
+            Optional<Role> role,
+            String value,
+            OptionalDouble ohms,
+            List<Supply> supplies,
+            Optional<Gate> gate,
+            Optional<PortExpectation> expects,
+            Optional<Storey> storey) {
         return new Part(
                 p.ref(),
                 p.kind(),
@@ -113,9 +126,9 @@ public final class Fixtures {
                 p.sensitive(),
                 supplies,
                 gate,
-                p.expects(),
+                expects,
                 p.pairedWith(),
-                p.storey());
+                storey);
     }
 
     /** 40 × 30 mm: VIN –F1– VBUS –L1– VSYS, capacitors C1 … C6 on VSYS, C7 on VIN, U1 on VSYS. */

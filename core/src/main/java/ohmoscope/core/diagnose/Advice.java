@@ -16,6 +16,7 @@ import ohmoscope.core.circuit.BoardState;
  * @param signs what single readings say of their nets, as long as it holds; by net, oldest first
  * @param earlier what readings said before the board was changed
  * @param volts what powered nets were read at, the board being as it is
+ * @param draws how much more than a good device each draw is, by the entry's number
  * @param now what is on the board
  * @param live numbers of unpowered readings that were taken with a cell on the board: they weigh little
  * @param batteryKnown whether somebody said if the battery is in, or the board has none
@@ -32,6 +33,7 @@ public record Advice(
         List<Sign> signs,
         List<Sign> earlier,
         Map<String, Double> volts,
+        Map<Integer, DrawReading> draws,
         BoardState now,
         Set<Integer> live,
         boolean batteryKnown,
@@ -46,6 +48,7 @@ public record Advice(
         signs = List.copyOf(signs);
         earlier = List.copyOf(earlier);
         volts = Map.copyOf(volts);
+        draws = Map.copyOf(draws);
         live = Set.copyOf(live);
     }
 

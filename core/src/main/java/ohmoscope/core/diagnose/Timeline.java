@@ -125,6 +125,13 @@ final class Timeline {
                 || all(Power.class).anyMatch(p -> p.battery().isPresent());
     }
 
+    /** How much more than a good device each draw is, by the entry's number. */
+    Map<Integer, DrawReading> draws() {
+        Map<Integer, DrawReading> draws = new HashMap<>();
+        all(Power.class).forEach(p -> DrawReading.of(board, tree, p).ifPresent(d -> draws.put(p.seq(), d)));
+        return draws;
+    }
+
     /** Unpowered readings that were taken while a cell was on the board, by number. */
     Set<Integer> live() {
         return moments.stream()

@@ -12,6 +12,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.DrawReading;
 import ohmoscope.core.diagnose.Finding;
 import ohmoscope.core.diagnose.Sign;
 import ohmoscope.core.evidence.EntryText;
@@ -36,6 +37,8 @@ public final class EvidenceStrips {
             EnumSet.of(TraceShape.COLLAPSE, TraceShape.PULSING, TraceShape.BURST_THEN_ZERO);
 
     private static final String[] LOOK = {"look", "look at this"};
+
+    private static final int MOST_CARRIERS = 4;
 
     private EvidenceStrips() {}
 
@@ -76,7 +79,14 @@ public final class EvidenceStrips {
                     mark[0],
                     mark[1],
                     Words.headline(observation),
-                    meaning(interpreter, observation, sign, findings, live) + spread(board, observation, observations),
+                    meaning(
+                                    interpreter,
+                                    observation,
+                                    sign,
+                                    findings,
+                                    Optional.ofNullable(advice.draws().get(observation.seq())),
+                                    live)
+                            + spread(board, observation, observations),
                     imported ? "" : entry.recordedBy(),
                     EntryText.of(observation),
                     entry.version()));
@@ -89,6 +99,7 @@ public final class EvidenceStrips {
             Observation observation,
             Optional<Sign> sign,
             List<Finding> findings,
+            Optional<DrawReading> draw,
             boolean live) {
         List<String> words = new ArrayList<>();
         sign.map(AdviceWords::sign).ifPresent(words::add);
@@ -113,10 +124,22 @@ public final class EvidenceStrips {
         } else if (words.isEmpty() || observation instanceof Change || observation instanceof Power) {
             words.add(Words.meaning(observation));
         }
+        draw.map(EvidenceStrips::leak).ifPresent(words::add);
         if (live) {
             words.add("Read with the battery in: it counts little. Unplug it and read again.");
         }
-        return words.stream().distinct().collect(Collectors.joining(" "));
+        return words.stream().filter(w -> !w.isEmpty()).distinct().collect(Collectors.joining(" "));
+    }
+
+    private static String leak(DrawReading draw) {
+        if (draw.leakOhms().isEmpty()) {
+            return "";
+        }
+        List<String> carriers = draw.carriers().stream().limit(MOST_CARRIERS).toList();
+        return "More than the " + Eng.prefixed(draw.mostAmps(), "A", 2)
+                + " of a good one: what is over it goes through "
+                + Eng.prefixed(draw.leakOhms().getAsDouble(), "Ω", 2) + ", on " + String.join(", ", carriers)
+                + (draw.carriers().size() > MOST_CARRIERS ? " or behind." : ".");
     }
 
     private static String spread(Board board, Observation observation, List<Observation> all) {
