@@ -78,9 +78,12 @@ public final class AdviceWords {
                 "Separate the two halves: the " + (target.endsWith("lower") ? "lower" : "upper")
                         + " one goes, and read each.";
             case POWER ->
-                "Give it power from outside, battery "
-                        + (step.probe().map(Step.Probe::battery).orElse(false) ? "in" : "out")
-                        + ", and note volts and amperes.";
+                step.reason() == Step.Reason.FEED_PAST_PORT
+                        ? "Hold " + target + " itself at " + number("%s V", step.setVolts()) + " from the bench, "
+                                + number("%s A", step.limitAmps()) + " at most, past the port, battery out."
+                        : "Give it power from outside, battery "
+                                + (step.probe().map(Step.Probe::battery).orElse(false) ? "in" : "out")
+                                + ", and note volts and amperes.";
             case COOL -> "Let the board cool, then read again.";
             case PROVE ->
                 step.target().isPresent()
@@ -161,6 +164,8 @@ public final class AdviceWords {
             case TELLS_MOST -> outcomes(step);
             case FIRST_LOOK -> "Looking is cheap: pins, cracks, holes, browned mask, earlier work.";
             case FIRST_POWER -> "What it draws from outside, battery out, narrows it down at once.";
+            case FEED_PAST_PORT ->
+                "If it draws and starts like that, the port is all that is missing, and a new one must show the same; if not, keep the order back.";
             case MAIN_RAIL_FIRST -> "The main rail first: it decides what follows.";
             case RAILS_IN_ORDER ->
                 "Where the voltage stops: shorted output, no input, no enable, dead regulator, in this order.";

@@ -3,6 +3,7 @@ package ohmoscope.core.diagnose;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
@@ -16,6 +17,9 @@ import ohmoscope.core.evidence.Observation.Run;
 
 /** What the likeliest faults ask for, each by its kind. */
 final class LeadingRules extends PlanRules {
+    /** What most devices start on. */
+    private static final double PAST_PORT_AMPS = 1;
+
     private static final double ACT_ON_READINGS = 0.7;
 
     LeadingRules(Situation situation) {
@@ -149,7 +153,27 @@ final class LeadingRules extends PlanRules {
         }
         if (removable(h) && (hurt || sure)) {
             add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+            if (!hurt) {
+                pastThePort(h.target());
+            }
         }
+    }
+
+    /** If the board runs on a supply that is held behind the port, the port is all that is missing. */
+    private void pastThePort(String port) {
+        board.part(port).stream()
+                .flatMap(p -> board.powerNets(p).stream())
+                .filter(net -> timeline.current(Power.class)
+                        .noneMatch(p -> p.net().map(net::equals).orElse(false)))
+                .filter(net -> book.unpowered(net).map(s -> s.says().right()).orElse(false))
+                .limit(1)
+                .forEach(net -> add(new Step(
+                        Action.POWER,
+                        Optional.of(net),
+                        board.net(net).orElseThrow().nominalVolts(),
+                        OptionalDouble.of(PAST_PORT_AMPS),
+                        Reason.FEED_PAST_PORT,
+                        List.of())));
     }
 
     private void batteryItself(Hypothesis h) {

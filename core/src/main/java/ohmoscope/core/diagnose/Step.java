@@ -88,6 +88,8 @@ public record Step(
         TELLS_MOST,
         FIRST_LOOK,
         FIRST_POWER,
+        /** A port that looks whole is passed by before one is ordered. */
+        FEED_PAST_PORT,
         MAIN_RAIL_FIRST,
         RAILS_IN_ORDER,
         ISOLATE,

@@ -198,10 +198,7 @@ public record AdviceView(
             case PROVE -> target.isEmpty() ? "boots" : target + letter;
             case INJECT ->
                 "inj " + target
-                        + step.setVolts().stream()
-                                .mapToObj(v -> " " + Eng.significant(v, 2) + "V")
-                                .findFirst()
-                                .orElse("")
+                        + (" " + volts(step)).stripTrailing()
                         + step.limitAmps().stream()
                                 .mapToObj(a -> " " + Eng.significant(a, 2) + "A ")
                                 .findFirst()
@@ -215,11 +212,18 @@ public record AdviceView(
             case SEPARATE -> "separated " + (target.endsWith("lower") ? "lower" : "upper");
             case COMPARE_GOOD_BOARD -> "good " + target + letter;
             case POWER ->
-                probe.flatMap(Step.Probe::power).map(Words::plain).orElse("charger")
+                probe.flatMap(Step.Probe::power)
+                                .map(Words::plain)
+                                .orElse(step.setVolts().isPresent() ? "bench" : "charger")
                         + (target.isEmpty() ? " " : " " + target + " ")
+                        + volts(step)
                         + (probe.map(Step.Probe::battery).orElse(false) ? "battery in " : "");
             default -> "";
         };
+    }
+
+    private static String volts(Step step) {
+        return step.setVolts().isPresent() ? Eng.significant(step.setVolts().getAsDouble(), 2) + "V " : "";
     }
 
     private static List<Fault> remaining(Board board, Advice advice) {

@@ -9,6 +9,7 @@ import java.util.Optional;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
+import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.Words;
 import org.springframework.stereotype.Controller;
@@ -27,9 +28,11 @@ class SurveyController {
     private static final int MOST_SKIPPED = 4_000;
 
     private final Desk desk;
+    private final Judge judge;
     private final Bench bench;
 
-    SurveyController(Desk desk, Bench bench) {
+    SurveyController(Desk desk, Judge judge, Bench bench) {
+        this.judge = judge;
         this.desk = desk;
         this.bench = bench;
     }
@@ -41,7 +44,8 @@ class SurveyController {
             Principal principal,
             Model model)
             throws IOException {
-        model.addAttribute("page", SurveyView.of(desk.open(number, principal), words(skipped)));
+        Desk.Open open = desk.open(number, principal);
+        model.addAttribute("page", SurveyView.of(open, judge.tree(open.job()), words(skipped)));
         return "survey";
     }
 

@@ -3,15 +3,21 @@ package ohmoscope.web.survey;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.GoNoGo;
 import ohmoscope.core.diagnose.Sign;
 import ohmoscope.core.diagnose.Survey;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.reading.Says;
 import ohmoscope.core.reading.Unit;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.sheet.AdviceView;
@@ -31,6 +37,7 @@ public record SurveyView(
         Optional<Point> now,
         List<Point> coming,
         List<Done> done,
+        Few few,
         List<AdviceView.StopLine> stops,
         List<BoardPicture> pictures,
         Side side,
@@ -44,10 +51,13 @@ public record SurveyView(
      */
     public record Point(String net, String where, String side, String expect, String why, String start, boolean turn) {}
 
+    /** The few readings that decide whether power may come. @param verdict go, no-go or not-yet */
+    public record Few(String verdict, String words, List<Done> lines) {}
+
     /** @param mark the shape of the verdict */
     public record Done(String net, String value, String words, String mark, String markWord) {}
 
-    static SurveyView of(Desk.Open open, List<String> skipped) {
+    static SurveyView of(Desk.Open open, PowerTree tree, List<String> skipped) {
         Board board = open.job().board();
         Advice advice = open.advice();
         ReadMode mode = open.schools().readMode();
@@ -67,6 +77,7 @@ public record SurveyView(
                 lines.stream().findFirst(),
                 lines.subList(Math.min(1, lines.size()), lines.size()),
                 done(advice),
+                few(GoNoGo.of(new BoardIndex(board), tree, advice.signs())),
                 AdviceView.stops(open),
                 pictures(board, points),
                 first.map(p -> p.place().side()).orElse(Side.TOP),
@@ -100,13 +111,31 @@ public record SurveyView(
         return advice.signs().stream()
                 .filter(s -> s.says().unpowered())
                 .sorted(Comparator.comparingInt(Sign::seq).reversed())
-                .map(s -> new Done(
-                        s.net(),
-                        value(s),
-                        AdviceWords.sign(s),
-                        Words.mark(s.says().concern()),
-                        Words.markWord(s.says().concern())))
+                .map(SurveyView::done)
                 .toList();
+    }
+
+    private static Done done(Sign sign) {
+        Says.Concern concern = sign.says().concern();
+        return new Done(sign.net(), value(sign), AdviceWords.sign(sign), Words.mark(concern), Words.markWord(concern));
+    }
+
+    private static Few few(GoNoGo go) {
+        long read = go.items().stream().filter(i -> i.sign().isPresent()).count();
+        String wrong = go.wrong().stream().map(GoNoGo.Item::net).collect(Collectors.joining(", "));
+        return new Few(
+                go.verdict().name().toLowerCase(Locale.ROOT).replace('_', '-'),
+                switch (go.verdict()) {
+                    case GO -> "Go: none of these holds power down. From outside, battery out, at a low limit.";
+                    case NO_GO -> "No go: " + wrong + " first. No power before that is gone.";
+                    case NOT_YET ->
+                        read + " of " + go.items().size() + " read; the rest decides whether power may come.";
+                },
+                go.items().stream()
+                        .map(i -> i.sign()
+                                .map(SurveyView::done)
+                                .orElseGet(() -> new Done(i.net(), "", "", "plain", "not read")))
+                        .toList());
     }
 
     private static String value(Sign sign) {

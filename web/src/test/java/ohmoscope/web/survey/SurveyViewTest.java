@@ -3,15 +3,46 @@ package ohmoscope.web.survey;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import ohmoscope.bench.decision.DecisionBoards;
+import ohmoscope.core.board.Range;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.web.Opened;
+import ohmoscope.web.sheet.Desk;
 import org.junit.jupiter.api.Test;
 
 class SurveyViewTest {
+    private static SurveyView view(Desk.Open open, List<String> skipped) {
+        return SurveyView.of(open, PowerTree.of(open.job().board()), skipped);
+    }
+
+    @Test
+    void afterAFewReadingsItSaysWhetherPowerMayCome() {
+        SurveyView.Few none = view(Opened.job(), List.of()).few();
+        assertThat(none.verdict()).isEqualTo("not-yet");
+        assertThat(none.lines()).hasSize(6).extracting(SurveyView.Done::net).contains("VMAIN");
+        assertThat(view(Opened.job("VMAIN d .002"), List.of()).few().words()).startsWith("No go: VMAIN first.");
+        String[] good = none.lines().stream()
+                .map(d -> d.net() + " ohm " + middle(d.net()))
+                .toArray(String[]::new);
+        assertThat(view(Opened.job(good), List.of()).few().verdict()).isEqualTo("go");
+    }
+
+    private static String middle(String net) {
+        Range good = DecisionBoards.heron()
+                .net(net)
+                .orElseThrow()
+                .expect()
+                .orElseThrow()
+                .ohms()
+                .orElseThrow();
+        return String.valueOf(Math.sqrt(good.low() * good.high()));
+    }
+
     @Test
     void thePointToReadNowIsTheMainRailAtAnEasyPlace() {
-        SurveyView view = SurveyView.of(Opened.job(), List.of());
+        SurveyView view = view(Opened.job(), List.of());
         SurveyView.Point now = view.now().orElseThrow();
         assertThat(now.net()).isEqualTo("VMAIN");
         assertThat(now.where()).isEqualTo("TP1");
@@ -29,14 +60,14 @@ class SurveyViewTest {
 
     @Test
     void whatWasPassedOverComesLast() {
-        SurveyView view = SurveyView.of(Opened.job(), List.of("VMAIN"));
+        SurveyView view = view(Opened.job(), List.of("VMAIN"));
         assertThat(view.now().orElseThrow().net()).isNotEqualTo("VMAIN");
         assertThat(view.skipped()).isEqualTo("VMAIN");
     }
 
     @Test
     void whatWasReadStandsOnTheRightNewestFirst() {
-        SurveyView view = SurveyView.of(Opened.job("VMAIN d .43", "V3A d .002"), List.of());
+        SurveyView view = view(Opened.job("VMAIN d .43", "V3A d .002"), List.of());
         assertThat(view.done()).extracting(SurveyView.Done::net).containsExactly("V3A", "VMAIN");
         assertThat(view.done()).extracting(SurveyView.Done::mark).containsExactly("bad", "ok");
         assertThat(view.done().get(1).value()).isEqualTo("0.430 V");
@@ -54,7 +85,7 @@ class SurveyViewTest {
                 Schools.Injection.LOW_AND_CLIMB,
                 Schools.Port.MEASURE_FIRST,
                 Schools.Warmth.CAMERA);
-        SurveyView view = SurveyView.of(Opened.job(ohms), List.of());
+        SurveyView view = view(Opened.job(ohms), List.of());
         assertThat(view.mode()).isEqualTo("ohms");
         assertThat(view.now().orElseThrow().expect()).isEqualTo("1.2 kΩ–150 kΩ");
         assertThat(view.now().orElseThrow().start()).endsWith(" ohm");
