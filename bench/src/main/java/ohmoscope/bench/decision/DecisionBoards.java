@@ -10,7 +10,6 @@ import ohmoscope.core.board.PortExpectation;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.board.Side;
-import ohmoscope.core.board.Storey;
 import ohmoscope.core.board.Supply;
 
 /** Boards of Mossgill Instruments whose power sections differ: an adapter, a 5 V port, a negotiating port. */
@@ -150,107 +149,6 @@ public final class DecisionBoards {
                 .point("V5A", 80, 60)
                 .point("V3A", 80, 44)
                 .point("VCELL", 52, 10)
-                .done();
-    }
-
-    /** Handheld on a 5 V port, its board in two storeys. */
-    public static Board sallow() {
-        return new Sketch("Mossgill Sallow leaf scanner", 62, 34)
-                .rail("VBUS", 5.0, 4000, 900_000, 0.42, 0.68)
-                .rail("VBP", 5.0, 2500, 500_000, 0.40, 0.66)
-                .rail("CLDO", 3.2, 2500, 300_000, 0.40, 0.70)
-                .rail("VSYS", 3.85, 600, 50_000, 0.28, 0.50)
-                .rail("VBAT", 3.85, 7000, 900_000, 0.38, 0.75)
-                .rail("VBOOST", 5.1, 1800, 200_000, 0.36, 0.60)
-                .rail("V18", 1.8, 250, 30_000, 0.25, 0.50)
-                .rail("VCORE", 0.8, 2.5, 35, 0.002, 0.05)
-                .rail("VRF", 3.3, 250, 30_000, 0.28, 0.55)
-                .on(Storey.LOWER)
-                .connector(
-                        "port", 8, 6, 31, 3, expects(5, 0.2, 1.6, true), "V=VBUS", "DP=DP", "DN=DN", "ID=PID", "G=GND")
-                .connector("battery connector", 5, 3, 58, 20, Optional.empty(), "P=VBAT", "T=BT", "G=GND")
-                .connector("display cable", 6, 2, 6, 30, Optional.empty(), "V=V18", "D=LCD0", "B=VBOOST", "G=GND")
-                .caps(2, "1u", 16, "VBUS", 24, 8)
-                .chip("over-voltage switch", Role.PASS, 2, 29, 11, List.of(), "IN=VBUS", "OUT=VBP", "GND=GND")
-                .caps(2, "2u2", 16, "VBP", 33, 12)
-                .series(PartKind.RESISTOR, "R", "47", 47, "VBP", "CLDO", 38, 10)
-                .caps(1, "1u", 10, "CLDO", 41, 10)
-                .chip(
-                        "charging chip",
-                        Role.CHARGER,
-                        3,
-                        38,
-                        15,
-                        List.of(supply("VBP", "VSYS", 3.85)),
-                        "IN=VBP",
-                        "SW=CSW",
-                        "SYS=VSYS",
-                        "BAT=VBAT",
-                        "LDO=CLDO",
-                        "SDA=SDA",
-                        "SCL=SCL",
-                        "GND=GND")
-                .series(PartKind.INDUCTOR, "L", "1u", 0.025, "CSW", "VSYS", 43, 15)
-                .caps(7, "10u", 10, "VSYS", 30, 19)
-                .pass("VBAT", "BGATE", "VSYS", OnWhen.LOW, 51, 18)
-                .chip(
-                        "power chip",
-                        Role.REGULATOR,
-                        7,
-                        22,
-                        24,
-                        List.of(supply("VSYS", "V18", 1.8), supply("VSYS", "VCORE", 0.8), supply("VSYS", "VRF", 3.3)),
-                        "VIN=VSYS",
-                        "S1=P1SW",
-                        "S2=P2SW",
-                        "FB1=V18",
-                        "FB2=VCORE",
-                        "RFO=VRF",
-                        "BG=BGATE",
-                        "SDA=SDA",
-                        "SCL=SCL",
-                        "GND=GND")
-                .series(PartKind.INDUCTOR, "L", "1u", 0.03, "P1SW", "V18", 15, 29)
-                .series(PartKind.INDUCTOR, "L", "0u47", 0.012, "P2SW", "VCORE", 15, 25)
-                .caps(3, "10u", 6.3, "V18", 24, 31)
-                .caps(4, "22u", 6.3, "VCORE", 10, 20)
-                .chip(
-                        "boost converter",
-                        Role.REGULATOR,
-                        2,
-                        48,
-                        26,
-                        List.of(supply("VSYS", "VBOOST", "ENB", 5.1)),
-                        "VIN=VSYS",
-                        "EN=ENB",
-                        "OUT=VBOOST",
-                        "GND=GND")
-                .caps(2, "10u", 10, "VBOOST", 51, 28)
-                .chip(
-                        "processor",
-                        Role.LOAD,
-                        10,
-                        10,
-                        12,
-                        List.of(),
-                        "VCORE=VCORE",
-                        "IO=V18",
-                        "SDA=SDA",
-                        "SCL=SCL",
-                        "D=LCD0",
-                        "ENB=ENB",
-                        "M=MEM0",
-                        "GND=GND")
-                .chip("key memory", Role.LOAD, 3, 4, 22, List.of(), "VDD=V18", "M=MEM0", "GND=GND")
-                .pairedWith("U5")
-                .on(Storey.UPPER)
-                .on(Side.BOTTOM)
-                .chip("radio module", Role.LOAD, 6, 44, 24, List.of(), "VIN=VSYS", "V3=VRF", "V18=V18", "GND=GND")
-                .caps(3, "4u7", 10, "VSYS", 38, 29)
-                .caps(2, "1u", 6.3, "VRF", 46, 30)
-                .point("VSYS", 34, 22)
-                .point("V18", 28, 29)
-                .point("VBAT", 55, 15)
                 .done();
     }
 
