@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
@@ -14,6 +15,7 @@ import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.reading.Says;
 
 /** What the likeliest faults ask for, each by its kind. */
 final class LeadingRules extends PlanRules {
@@ -194,14 +196,35 @@ final class LeadingRules extends PlanRules {
         }
     }
 
-    /** Five volts and no more: look at the port's pins, then at what feeds the chip that should ask for more. */
-    void negotiation() {
-        boolean stays = timeline.current(Power.class)
+    /** Five volts and no more while the main rail stands: what asks for more goes over the port's lines to its controller. */
+    void negotiationLines() {
+        boolean stands =
+                book.powered(tree.mainRail()).map(s -> s.says() == Says.PRESENT).orElse(false);
+        if (!stands || !staysAtFirstVolts()) {
+            return;
+        }
+        List<Part> controllers = board.parts().stream()
+                .filter(p -> board.role(p) == Role.PORT_CONTROLLER)
+                .toList();
+        unread(NetKind.SIGNAL)
+                .filter(n -> tree.inputs().stream().anyMatch(port -> port.touches(n.name()))
+                        && controllers.stream().anyMatch(chip -> chip.touches(n.name()))
+                        && Survey.place(board, timeline, n.name()).isPresent())
+                .limit(MOST_LINES)
+                .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
+    }
+
+    private boolean staysAtFirstVolts() {
+        return timeline.current(Power.class)
                 .reduce((a, b) -> b)
                 .flatMap(p -> Draw.of(board, tree, p))
                 .map(d -> d == Draw.NO_NEGOTIATION)
                 .orElse(false);
-        if (!stays) {
+    }
+
+    /** Five volts and no more: look at the port's pins, then at what feeds the chip that should ask for more. */
+    void negotiation() {
+        if (!staysAtFirstVolts()) {
             return;
         }
         board.parts().stream()

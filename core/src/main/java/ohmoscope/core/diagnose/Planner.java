@@ -53,6 +53,7 @@ final class Planner extends PlanRules {
             fitUp.plugIn();
             repair.settled();
             survey.begin();
+            leading.negotiationLines();
             survey.walk();
             leading.negotiation();
             leading.leading(WORTH_A_LOOK);

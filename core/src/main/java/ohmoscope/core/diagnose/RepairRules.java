@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Stream;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
@@ -105,28 +104,26 @@ final class RepairRules extends PlanRules {
                 >= 2;
     }
 
-    /** Nothing is proven while the rails that everything hangs on were never read. */
-    private void rails() {
-        Stream.concat(
-                        tree.inputs().stream().limit(1).flatMap(p -> board.powerNets(p).stream()),
-                        Stream.of(tree.mainRail()))
+    /** Nothing is proven while the rail that everything hangs on was never read; the port's own volts the source shows. */
+    private void mainRail() {
+        Optional.of(tree.mainRail())
                 .filter(n -> board.net(n).isPresent()
                         && book.lastUnpowered(n).isEmpty()
+                        && book.powered(n).map(s -> s.says() != Says.PRESENT).orElse(true)
                         && timeline.now().absent().isEmpty())
-                .limit(1)
-                .forEach(n -> add(Step.of(Action.READ, n, Reason.PROVE_REPAIR)));
+                .ifPresent(n -> add(Step.of(Action.READ, n, Reason.PROVE_REPAIR)));
     }
 
     /** Power first, as it can show that something else is wrong; a device whose draw is right may be proven. */
     private void tried(Optional<String> net) {
-        if (railStaysAway()) {
+        if (railStaysAway() || !held().isEmpty()) {
             // Whatever was mended, that is a fault of its own.
             return;
         }
         Step prove = net.map(n -> Step.of(Action.PROVE, n, Reason.PROVE_REPAIR))
                 .orElseGet(() -> Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         if (drawsWell()) {
-            rails();
+            mainRail();
             if (nothingMeasuredBefore() || behindThePort()) {
                 railsOnce();
             }
