@@ -70,6 +70,11 @@ final class Context {
     private static final double PAIR_BROKEN = 200;
     private static final double INNOCENT_SINCE = 0.005;
     private static final double HEALTHY_RUN = 12;
+    /** Millimetres from a part that was heated within which others take harm, and how much likelier that makes them. */
+    private static final double HEAT_REACH_MM = 4;
+
+    private static final double SENSITIVE_REACH_MM = 12;
+    private static final double BESIDE_HEAT = 4;
 
     private final Timeline timeline;
     private final BoardIndex board;
@@ -79,6 +84,8 @@ final class Context {
     private final Map<String, List<Look>> looks = new HashMap<>();
     private final List<Heated> heatings = new ArrayList<>();
     private final Set<String> exchanged = new HashSet<>();
+    /** Parts that were heated before the device was last found ill. */
+    private final List<Part> heated = new ArrayList<>();
     /** References of parts on a port's own nets. */
     private final Set<String> atPort = new HashSet<>();
     /** Last time the device was put together, tried and found ill; before all entries when never. */
@@ -100,6 +107,10 @@ final class Context {
                 .flatMap(board::partsOn)
                 .forEach(p -> atPort.add(p.ref()));
         follow();
+        timeline.all(Change.class)
+                .filter(c -> c.heat() && Math.max(lastIllSeq, lastWrongDrawSeq) > c.seq())
+                .flatMap(c -> board.part(c.target()).stream())
+                .forEach(heated::add);
     }
 
     private void follow() {
@@ -130,7 +141,7 @@ final class Context {
 
     /** Natural logarithm of the ratio, but for what depends on the fault's form. */
     double of(Suspicion suspicion) {
-        double ratio = looks(suspicion) * account(suspicion);
+        double ratio = looks(suspicion) * account(suspicion) * besideHeat(suspicion);
         ratio *= switch (suspicion.code()) {
             case NOT_FITTED -> notFitted(suspicion.target());
             case PAIRED_PART -> paired(suspicion.target());
@@ -152,6 +163,25 @@ final class Context {
         boolean illSince = change.isPresent()
                 && Math.max(lastIllSeq, lastWrongDrawSeq) > change.get().seq();
         return illSince ? INNOCENT_SINCE : 1;
+    }
+
+    /** What stood beside a part that was heated, on a device that was tried since and is ill. */
+    private double besideHeat(Suspicion suspicion) {
+        boolean harmed = suspicion.code() == Code.SHORT
+                || suspicion.code() == Code.OPEN
+                || suspicion.code() == Code.DEAD_CONTROLLER;
+        if (!harmed || heated.isEmpty()) {
+            return 1;
+        }
+        Optional<Part> part = board.part(suspicion.target());
+        return part.isPresent()
+                        && heated.stream()
+                                .filter(h -> !h.ref().equals(suspicion.target()))
+                                .anyMatch(h -> gap(h.xMm(), h.yMm(), part.get())
+                                        < Math.max(h.wMm(), h.hMm()) / 2
+                                                + (part.get().sensitive() ? SENSITIVE_REACH_MM : HEAT_REACH_MM))
+                ? BESIDE_HEAT
+                : 1;
     }
 
     private double looks(Suspicion suspicion) {

@@ -18,7 +18,7 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
     static final double WRONG_READING = 0.02;
 
     /** With a cell on the board the meter shows the cell's volts as well as its own, or nothing that means anything. */
-    private static final double WRONG_WITH_SOURCE = 0.5;
+    private static final double WRONG_WITH_SOURCE = 0.97;
 
     private static final MeterAccuracy METER = MeterAccuracy.USUAL;
     private static final double OHMS_OFFSET = 0.3;
@@ -79,7 +79,7 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
     }
 
     private double beepRight() {
-        return state.battery() ? WRONG_WITH_SOURCE : BEEP_RIGHT;
+        return state.battery() ? 1 - 0.5 * WRONG_WITH_SOURCE : BEEP_RIGHT;
     }
 
     private static boolean beeps(Band band) {

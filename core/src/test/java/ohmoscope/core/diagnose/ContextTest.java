@@ -1,0 +1,77 @@
+package ohmoscope.core.diagnose;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import ohmoscope.core.Fixtures;
+import ohmoscope.core.PowerFixtures;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.diagnose.Hypothesis.Code;
+import ohmoscope.core.evidence.EntryLine;
+import ohmoscope.core.evidence.Observation;
+import org.junit.jupiter.api.Test;
+
+/** What is not electrical, as it moves the probabilities. */
+class ContextTest {
+    private static Advice advice(Board board, String... lines) {
+        EntryLine entryLine = new EntryLine(board);
+        List<Observation> entries = new ArrayList<>();
+        for (String line : lines) {
+            entries.add(((EntryLine.Parsed.Entry) entryLine.parse(line, entries.size() + 1)).observation());
+        }
+        return new Advisor(board).advise(Optional.empty(), "", entries);
+    }
+
+    private static double probability(Advice advice, Code code, String target) {
+        return advice.hypotheses().stream()
+                .filter(h -> h.code() == code && h.target().equals(target))
+                .mapToDouble(Hypothesis::probability)
+                .sum();
+    }
+
+    @Test
+    void whatStoodBesideTheHeatIsLikelierAfterwards() {
+        Board board = Fixtures.board();
+        String[] before = {"dead", "VSYS d .002"};
+        assertThat(probability(advice(board, before), Code.SHORT, "C3"))
+                .isEqualTo(probability(advice(board, before), Code.SHORT, "C6"));
+        Advice after = advice(board, "dead", "replaced C2", "dead", "VSYS d .002");
+        assertThat(probability(after, Code.SHORT, "C3"))
+                .as("4 mm from what was heated")
+                .isGreaterThan(2 * probability(after, Code.SHORT, "C6"));
+    }
+
+    @Test
+    void aReadingWithTheCellInWeighsLittle() {
+        Board board = PowerFixtures.board();
+        double out = probability(advice(board, "dead", "unplugged battery", "V3 d .001"), Code.SHORT, "C5");
+        double in = probability(advice(board, "dead", "plugged battery", "V3 d .001"), Code.SHORT, "C5");
+        assertThat(out).isGreaterThan(2 * in);
+        assertThat(advice(board, "dead", "plugged battery", "V3 d .001").live()).containsExactly(3);
+    }
+
+    @Test
+    void aPortThatLooksWholeIsPassedByBeforeOneIsOrdered() {
+        Advice advice = advice(
+                PowerFixtures.board(),
+                "dead",
+                "look J1 clean",
+                "VBUS d .55",
+                "VMAIN d .43",
+                "VIN d .55",
+                "charger 12V 0A",
+                "VBUS v 0 charger",
+                "VIN v 0 charger");
+        assertThat(advice.next())
+                .filteredOn(s -> s.reason() == Step.Reason.FEED_PAST_PORT)
+                .singleElement()
+                .satisfies(s -> {
+                    assertThat(s.target()).contains("VBUS");
+                    assertThat(s.setVolts()).hasValue(12);
+                });
+        int replace = advice.next().stream().map(Step::action).toList().indexOf(Step.Action.REPLACE);
+        assertThat(replace).isNotNegative();
+    }
+}
