@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.Part;
@@ -86,6 +88,11 @@ final class Context {
     private final Set<String> exchanged = new HashSet<>();
     /** Parts that were heated before the device was last found ill. */
     private final List<Part> heated = new ArrayList<>();
+
+    /** Nets that read right before the first heat, and wrong since. */
+    private final Set<String> wrongSince = new HashSet<>();
+
+    private int firstHeatSeq = Integer.MAX_VALUE;
     /** References of parts on a port's own nets. */
     private final Set<String> atPort = new HashSet<>();
     /** Last time the device was put together, tried and found ill; before all entries when never. */
@@ -109,8 +116,17 @@ final class Context {
         follow();
         timeline.all(Change.class)
                 .filter(c -> c.heat() && Math.max(lastIllSeq, lastWrongDrawSeq) > c.seq())
-                .flatMap(c -> board.part(c.target()).stream())
-                .forEach(heated::add);
+                .forEach(c -> {
+                    firstHeatSeq = Math.min(firstHeatSeq, c.seq());
+                    board.part(c.target()).ifPresent(heated::add);
+                });
+        Set<String> rightBefore = Stream.concat(book.outdated().stream(), book.inForce().stream())
+                .filter(s -> s.seq() < firstHeatSeq && s.says().right())
+                .map(Sign::net)
+                .collect(Collectors.toSet());
+        book.inForce().stream()
+                .filter(s -> s.says().concern() == Says.Concern.WRONG && rightBefore.contains(s.net()))
+                .forEach(s -> wrongSince.add(s.net()));
     }
 
     private void follow() {
@@ -165,7 +181,7 @@ final class Context {
         return illSince ? INNOCENT_SINCE : 1;
     }
 
-    /** What stood beside a part that was heated, on a device that was tried since and is ill. */
+    /** What stood beside a part that was heated, where something reads wrong since that was right before. */
     private double besideHeat(Suspicion suspicion) {
         boolean harmed = suspicion.code() == Code.SHORT
                 || suspicion.code() == Code.OPEN
@@ -175,6 +191,7 @@ final class Context {
         }
         Optional<Part> part = board.part(suspicion.target());
         return part.isPresent()
+                        && wrongSinceHeat(part.get())
                         && heated.stream()
                                 .filter(h -> !h.ref().equals(suspicion.target()))
                                 .anyMatch(h -> gap(h.xMm(), h.yMm(), part.get())
@@ -182,6 +199,10 @@ final class Context {
                                                 + (part.get().sensitive() ? SENSITIVE_REACH_MM : HEAT_REACH_MM))
                 ? BESIDE_HEAT
                 : 1;
+    }
+
+    private boolean wrongSinceHeat(Part part) {
+        return part.pins().stream().anyMatch(pin -> wrongSince.contains(pin.net()));
     }
 
     private double looks(Suspicion suspicion) {

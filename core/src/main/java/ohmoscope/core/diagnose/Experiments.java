@@ -12,7 +12,6 @@ import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import ohmoscope.core.board.Expectation;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.circuit.Band;
@@ -23,8 +22,8 @@ import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Outcome;
 import ohmoscope.core.diagnose.Step.Outcome.Class;
 import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.reading.Says;
-import ohmoscope.core.reading.Thresholds;
 
 /**
  * Readings that could be taken, each with what it would tell: the expected information (mutual information of fault and
@@ -36,6 +35,9 @@ final class Experiments {
 
     /** Nor do all of a fault's together that are less likely than this. */
     private static final double NEVER_MATTERS = MATTERS / 100;
+
+    /** A meter shows over range from about here. */
+    private static final double NOTHING_CONDUCTS_VOLTS = 1.5;
 
     private static final int MOST_FORMS = 150;
     /** In ln ohms. */
@@ -172,18 +174,18 @@ final class Experiments {
                 }));
     }
 
-    private static Class outcome(Net net, Band band) {
+    /** The same words as when it has been read. */
+    private Class outcome(Net net, Band band) {
         double middle = Double.isInfinite(band.high()) ? band.high() : (band.low() + band.high()) / 2;
-        if (middle > 1.5) {
+        if (middle > NOTHING_CONDUCTS_VOLTS) {
             return Class.OPEN;
         }
-        double least = net.expect()
-                .flatMap(Expectation::diodeVolts)
-                .map(r -> 0.75 * r.low())
-                .orElse(0.1);
-        if (middle >= least) {
-            return Class.GOOD;
-        }
-        return middle < Thresholds.DEAD_DIODE_VOLTS ? Class.SHORTED : Class.LOW;
+        return switch (timeline.interpreter()
+                .unpowered(net, ReadMode.DIODE, middle)
+                .says()) {
+            case SHORTED -> Class.SHORTED;
+            case LOW -> Class.LOW;
+            default -> Class.GOOD;
+        };
     }
 }

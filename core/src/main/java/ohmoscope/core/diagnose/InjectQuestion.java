@@ -6,7 +6,7 @@ import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Twin.Injected;
 import ohmoscope.core.evidence.Observation.Inject;
-import ohmoscope.core.reading.Thresholds;
+import ohmoscope.core.reading.LeadOhms;
 
 /** What flowed when a rail was fed. */
 record InjectQuestion(Inject inject, BoardState state, Predictor predictor) implements Question {
@@ -19,7 +19,6 @@ record InjectQuestion(Inject inject, BoardState state, Predictor predictor) impl
     private static final double LOADS_SIGMA = 1.5;
 
     private static final double LOADS_OHMS = 5;
-    private static final double COPPER_OHMS = 0.006;
 
     @Override
     public Set<String> nets() {
@@ -28,15 +27,15 @@ record InjectQuestion(Inject inject, BoardState state, Predictor predictor) impl
 
     @Override
     public double of(List<Fault> faults) {
-        double lead = Math.max(1e-3, inject.leadOhms().orElse(Thresholds.USUAL_LEAD_OHMS));
+        LeadOhms leads = LeadOhms.of(inject.leadOhms());
         double set = inject.setVolts().orElse(inject.volts().getAsDouble());
         double limit = inject.limitAmps().orElse(Math.max(1, 1.2 * inject.amps().getAsDouble()));
-        Injected predicted = predictor.inject(inject.net(), set, Math.max(1e-3, limit), lead, state, faults);
+        Injected predicted = predictor.inject(inject.net(), set, Math.max(1e-3, limit), leads.ohms(), state, faults);
         double measured =
                 inject.volts().getAsDouble() / Math.max(1e-4, inject.amps().getAsDouble());
         double expected = predicted.volts() / Math.max(1e-4, predicted.amps());
-        double copper = inject.leadOhms().isPresent() ? COPPER_OHMS : Thresholds.USUAL_LEAD_SIGMA_OHMS;
-        double sigma = Math.hypot(expected > LOADS_OHMS ? LOADS_SIGMA : SUPPLY_SIGMA, copper / (expected + 0.01));
+        double sigma = Math.hypot(
+                expected > LOADS_OHMS ? LOADS_SIGMA : SUPPLY_SIGMA, leads.sigmaWithCopper() / (expected + 0.01));
         double density = Density.normal(Math.log(measured + 0.01), Math.log(expected + 0.01), sigma);
         return Math.log(Density.mixed(density, WRONG_INJECTION, SPAN));
     }

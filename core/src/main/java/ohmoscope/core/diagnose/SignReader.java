@@ -17,6 +17,7 @@ import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.TraceShape;
 import ohmoscope.core.reading.Interpreter;
+import ohmoscope.core.reading.LeadOhms;
 import ohmoscope.core.reading.Says;
 import ohmoscope.core.reading.Thresholds;
 import ohmoscope.core.reading.Unit;
@@ -157,8 +158,8 @@ final class SignReader {
             // The wrong way round it says nothing of the rail.
             return Optional.empty();
         }
-        double lead = inject.leadOhms().orElse(Thresholds.USUAL_LEAD_OHMS);
-        double ohms = amps > 0 ? Math.max(0, volts / amps - lead) : Double.POSITIVE_INFINITY;
+        LeadOhms leads = LeadOhms.of(inject.leadOhms());
+        double ohms = amps > 0 ? Math.max(0, leads.beyond(volts, amps)) : Double.POSITIVE_INFINITY;
         Optional<Sign> known = before.stream()
                 .filter(s -> s.net().equals(inject.net()) && s.epoch() == moment.epoch())
                 .filter(s -> s.says().unpowered())
@@ -172,7 +173,7 @@ final class SignReader {
             // Nothing at all flows into no rail that is really touched.
             boolean untouched = shortedBefore || known.isEmpty() && amps < NOTHING_AMPS && volts > TRIED_VOLTS;
             says = untouched ? Says.NO_CONTACT : notLimited(net.get(), ohms);
-        } else if (intoGround(inject, ohms, lead, before, moment)) {
+        } else if (intoGround(inject, ohms, leads.ohms(), before, moment)) {
             says = Says.INTO_GROUND;
         } else {
             says = limited(inject, volts, amps) || ohms < Thresholds.DEAD_OHMS

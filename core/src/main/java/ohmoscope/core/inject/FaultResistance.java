@@ -8,6 +8,7 @@ import ohmoscope.core.board.Rail;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.evidence.SupplyLog.Row;
+import ohmoscope.core.reading.LeadOhms;
 import ohmoscope.core.reading.Thresholds;
 
 /**
@@ -28,10 +29,6 @@ public record FaultResistance(double measuredOhms, double sigmaOhms, double tota
     /** However near to nothing a reading is, contacts may have taken the rest of it. */
     private static final double MOST_TELLING = 30;
 
-    /** Copper of a rail between feed, fault and return, unknown and always there. */
-    private static final double COPPER_OHMS = 0.003;
-
-    private static final double COPPER_SIGMA_OHMS = 0.003;
     /** A series part's printed resistance against its real one. */
     private static final double SERIES_RELATIVE_SIGMA = 0.15;
 
@@ -59,24 +56,16 @@ public record FaultResistance(double measuredOhms, double sigmaOhms, double tota
             squares += Math.pow(row.volts() - total * row.amps(), 2);
         }
         double slopeSigma = on.size() < 2 ? 0.02 * total : Math.sqrt(squares / (on.size() - 1) / amps2);
-        double lead = injection
-                .map(Injection::leadOhms)
-                .orElse(OptionalDouble.empty())
-                .orElse(Thresholds.USUAL_LEAD_OHMS);
-        double leadSigma = injection
-                .map(Injection::leadSigmaOhms)
-                .orElse(OptionalDouble.empty())
-                .orElse(injection
-                        .flatMap(i -> i.leadOhms().isPresent() ? Optional.of(0.1 * lead + 0.002) : Optional.empty())
-                        .orElse(Thresholds.USUAL_LEAD_SIGMA_OHMS));
+        LeadOhms leads = LeadOhms.of(
+                injection.map(Injection::leadOhms).orElse(OptionalDouble.empty()),
+                injection.map(Injection::leadSigmaOhms).orElse(OptionalDouble.empty()));
         double series = rail.path().stream()
                 .mapToDouble(part -> part.resistanceOhms().orElse(0))
                 .sum();
-        double ohms = total - lead - series - COPPER_OHMS;
+        double ohms = total - leads.ohms() - series - LeadOhms.COPPER_OHMS;
         double sigma = Math.sqrt(slopeSigma * slopeSigma
-                + leadSigma * leadSigma
-                + Math.pow(SERIES_RELATIVE_SIGMA * series, 2)
-                + COPPER_SIGMA_OHMS * COPPER_SIGMA_OHMS);
+                + Math.pow(leads.sigmaWithCopper(), 2)
+                + Math.pow(SERIES_RELATIVE_SIGMA * series, 2));
         return Optional.of(new FaultResistance(ohms, sigma, total, ampsSum / on.size(), voltsSum / on.size()));
     }
 

@@ -37,7 +37,7 @@ class ContextTest {
         String[] before = {"dead", "VSYS d .002"};
         assertThat(probability(advice(board, before), Code.SHORT, "C3"))
                 .isEqualTo(probability(advice(board, before), Code.SHORT, "C6"));
-        Advice after = advice(board, "dead", "replaced C2", "dead", "VSYS d .002");
+        Advice after = advice(board, "dead", "VSYS d .42", "replaced C2", "dead", "VSYS d .002");
         assertThat(probability(after, Code.SHORT, "C3"))
                 .as("4 mm from what was heated")
                 .isGreaterThan(2 * probability(after, Code.SHORT, "C6"));
