@@ -157,7 +157,9 @@ final class HeldRailRules extends PlanRules {
             if (!looked(first.get().target())) {
                 add(Step.of(Action.LOOK, first.get().target(), Reason.LIKELY_FAULT));
             }
-            if (removable(first.get()) && first.get().probability() > ACT_ON) {
+            if (removable(first.get())
+                    && (first.get().probability() > ACT_ON
+                            || seenColdFromBothSides() && looked(first.get().target()))) {
                 add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
             }
         }
@@ -195,6 +197,22 @@ final class HeldRailRules extends PlanRules {
         if (first.isPresent() && first.get().probability() > ACT_ON && removable(first.get())) {
             add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
         }
+    }
+
+    /** No picture will tell more. */
+    private boolean seenColdFromBothSides() {
+        return timeline.current(Warm.class).filter(Warm::nothing).count() >= 2;
+    }
+
+    /** When nothing is left to look at or to read, what is likeliest goes: taken off, it tells whether it was. */
+    void lastResort() {
+        held().stream()
+                .limit(1)
+                .flatMap(net -> likely(net).stream())
+                .filter(this::removable)
+                .filter(h -> board.part(h.target()).map(timeline.now()::has).orElse(false))
+                .limit(1)
+                .forEach(h -> add(Step.of(Action.REMOVE, h.target(), Reason.LIKELY_FAULT)));
     }
 
     private int lastInjection(String net) {

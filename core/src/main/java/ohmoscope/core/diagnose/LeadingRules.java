@@ -196,19 +196,16 @@ final class LeadingRules extends PlanRules {
         }
     }
 
-    /** Five volts and no more while the main rail stands: what asks for more goes over the port's lines to its controller. */
+    /** Five volts and no more while the main rail stands: what asks for more goes over the port's lines. */
     void negotiationLines() {
         boolean stands =
                 book.powered(tree.mainRail()).map(s -> s.says() == Says.PRESENT).orElse(false);
         if (!stands || !staysAtFirstVolts()) {
             return;
         }
-        List<Part> controllers = board.parts().stream()
-                .filter(p -> board.role(p) == Role.PORT_CONTROLLER)
-                .toList();
         unread(NetKind.SIGNAL)
                 .filter(n -> tree.inputs().stream().anyMatch(port -> port.touches(n.name()))
-                        && controllers.stream().anyMatch(chip -> chip.touches(n.name()))
+                        && board.partsOn(n.name()).anyMatch(p -> p.kind() == PartKind.IC)
                         && Survey.place(board, timeline, n.name()).isPresent())
                 .limit(MOST_LINES)
                 .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));

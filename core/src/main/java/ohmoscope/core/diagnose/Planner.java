@@ -73,6 +73,10 @@ final class Planner extends PlanRules {
             survey.lines();
             survey.looks();
         }
+        // Halves that are soldered together not everybody can part.
+        if (plan.steps().stream().allMatch(s -> forbidden(s) || s.action() == Action.SEPARATE)) {
+            heldRail.lastResort();
+        }
         if (plan.steps().isEmpty() && timeline.all(Run.class).findAny().isEmpty()) {
             add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         }

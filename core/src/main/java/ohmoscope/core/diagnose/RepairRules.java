@@ -16,6 +16,7 @@ import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.reading.Interpreter;
 import ohmoscope.core.reading.Says;
 import ohmoscope.core.reading.Unit;
 
@@ -126,6 +127,8 @@ final class RepairRules extends PlanRules {
             mainRail();
             if (nothingMeasuredBefore() || behindThePort()) {
                 railsOnce();
+            } else if (mending.map(m -> tree.isInput(m.repair().target())).orElse(false)) {
+                coresOnce();
             }
             add(prove);
         } else if (timeline.current(Power.class).findAny().isEmpty()) {
@@ -151,6 +154,15 @@ final class RepairRules extends PlanRules {
     /** Each rail is read before a repair counts that nobody has measured anything for. */
     private void railsOnce() {
         unread(NetKind.POWER)
+                .filter(n -> Survey.place(board, timeline, n.name()).isPresent())
+                .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.PROVE_REPAIR)));
+        coresOnce();
+    }
+
+    /** What crushes a port often takes a chip's core with it, and no draw shows a core that nobody has told to start. */
+    private void coresOnce() {
+        unread(NetKind.POWER)
+                .filter(n -> Interpreter.core(n) && book.powered(n.name()).isEmpty())
                 .filter(n -> Survey.place(board, timeline, n.name()).isPresent())
                 .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.PROVE_REPAIR)));
         // In diode mode a core looks the same with an ohm across it: its volts tell, or ohms where nobody knows its
