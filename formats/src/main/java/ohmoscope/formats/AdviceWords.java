@@ -89,7 +89,10 @@ public final class AdviceWords {
                 step.target().isPresent()
                         ? "Prove it: read " + target + " again, then power from outside."
                         : "Prove it: start it, and say how it behaves.";
-            case CHECK_FITTED -> "Check that " + target + " is plugged in.";
+            case CHECK_FITTED ->
+                target.startsWith("stack:")
+                        ? "Put the two halves together again."
+                        : "Check that " + target + " is plugged in.";
             case COMPARE_GOOD_BOARD -> "Read " + target + " on a good board.";
             case STOP -> "Stop here.";
         };
@@ -133,7 +136,10 @@ public final class AdviceWords {
             case NO_CURRENT_FLOWED -> "No current flowed although the rail is shorted: a lead is not touching.";
             case WARMTH_FROM_OTHER_SIDE ->
                 "What looks warm is not on the shorted rail: the heat comes through. Turn the board over.";
-            case NOT_PLUGGED_BACK -> target + " was unplugged and never plugged back.";
+            case NOT_PLUGGED_BACK ->
+                target.startsWith("stack:")
+                        ? "What is left to try needs the whole board."
+                        : target + " was unplugged and never plugged back.";
             case PLACE_IS_EMPTY -> "The place of " + target + " is empty: fit one before looking further.";
             case LIKELY_FAULT -> share + ".";
             case VISIBLY_HURT -> target + " shows damage.";

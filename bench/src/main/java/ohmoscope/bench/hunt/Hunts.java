@@ -125,9 +125,9 @@ public final class Hunts {
                         .ifPresent(h -> stated.add(new Stated(
                                 h.probability(), technician.culprits().contains(h.target()))));
             }
-            // Waiting is done by going on: nothing is written down for it. This technician cannot part soldered halves.
+            // Waiting is done by going on: nothing is written down for it.
             Optional<Step> first = advice.next().stream()
-                    .filter(a -> a.action() != Step.Action.COOL && a.action() != Step.Action.SEPARATE)
+                    .filter(a -> a.action() != Step.Action.COOL)
                     .findFirst();
             if (first.isEmpty()) {
                 return technician.well() ? End.SOLVED : End.RAN_DRY;

@@ -3,6 +3,7 @@ package ohmoscope.bench.hunt;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -17,6 +18,7 @@ import ohmoscope.core.board.Net;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Storey;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Step;
 import ohmoscope.core.evidence.Observation;
@@ -60,6 +62,9 @@ final class Technician {
     private final double leadOhms;
     private final List<Observation> entries = new ArrayList<>();
     private Optional<Inject> feeding = Optional.empty();
+    private static final double SEPARATING_MINUTES = 20;
+    private static final double JOINING_MINUTES = 20;
+
     private double minutes;
     private int wrongRemovals;
     private int overstress;
@@ -122,7 +127,8 @@ final class Technician {
             case REMOVE -> remove(target);
             case REPLACE -> replace(target);
             case FIT -> fit(target);
-            case DISCONNECT, SEPARATE -> disconnect(target);
+            case DISCONNECT -> disconnect(target);
+            case SEPARATE -> separate(target);
             case CHECK_FITTED -> connect(target);
             case POWER -> power();
             case COOL -> spend(3);
@@ -136,7 +142,7 @@ final class Technician {
     }
 
     private boolean look(String target) {
-        if (board.part(target).isEmpty() || !bench.has(target)) {
+        if (board.part(target).isEmpty() || !bench.onBench(target)) {
             return false;
         }
         LookFinding found = LookFinding.CLEAN;
@@ -271,6 +277,7 @@ final class Technician {
         if (port.isEmpty()) {
             return false;
         }
+        rejoin();
         Running running = bench.power(port.get(), true);
         harm(running);
         double volts = running.portVolts() * (1 + 0.003 * random.nextGaussian());
@@ -380,7 +387,7 @@ final class Technician {
     }
 
     private boolean remove(String target) {
-        if (board.part(target).isEmpty() || !bench.has(target)) {
+        if (board.part(target).isEmpty() || !bench.onBench(target)) {
             return false;
         }
         count(target);
@@ -393,7 +400,7 @@ final class Technician {
         if (board.part(target).isEmpty()) {
             return false;
         }
-        if (bench.has(target)) {
+        if (bench.onBench(target)) {
             count(target);
         }
         bench.renew(target);
@@ -408,7 +415,7 @@ final class Technician {
     }
 
     private boolean fit(String target) {
-        if (bench.has(target)) {
+        if (bench.onBench(target)) {
             return connect(target);
         }
         if (hidden.guilty(target)) {
@@ -418,6 +425,25 @@ final class Technician {
         }
         change(ChangeAction.FITTED, target, true);
         return spend(10);
+    }
+
+    /** Lifts one half of a two-storey board off its pins. */
+    private boolean separate(String target) {
+        if (bench.away().isPresent()) {
+            return false;
+        }
+        bench.part(Optional.of(target.endsWith("lower") ? Storey.LOWER : Storey.UPPER));
+        change(ChangeAction.SEPARATED, target, false);
+        return spend(SEPARATING_MINUTES);
+    }
+
+    /** The halves go together before the board can run. */
+    private void rejoin() {
+        bench.away().ifPresent(half -> {
+            bench.part(Optional.empty());
+            change(ChangeAction.CONNECTED, "stack:" + half.name().toLowerCase(Locale.ROOT), false);
+            spend(JOINING_MINUTES);
+        });
     }
 
     private boolean disconnect(String target) {
@@ -433,6 +459,10 @@ final class Technician {
     }
 
     private boolean connect(String target) {
+        if (target.startsWith("stack:")) {
+            rejoin();
+            return true;
+        }
         if (target.equals(Change.BATTERY) || tree.isBattery(target)) {
             bench.battery(true);
         } else if (board.part(target).isPresent()) {
@@ -446,6 +476,7 @@ final class Technician {
 
     /** Puts the device together and starts it, as one does before it is handed back. */
     void tries() {
+        rejoin();
         List.copyOf(bench.unplugged()).forEach(this::connect);
         entries.add(new Run(seq(), bench.well() ? RunFinding.BOOTS : RunFinding.DEAD, Optional.empty()));
         minutes += 3;

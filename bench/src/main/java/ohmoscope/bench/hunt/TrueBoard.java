@@ -27,6 +27,7 @@ import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.PortExpectation;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.board.Role;
+import ohmoscope.core.board.Storey;
 import ohmoscope.core.board.Supply;
 import ohmoscope.core.circuit.Network;
 import ohmoscope.core.circuit.Network.Solution;
@@ -55,6 +56,7 @@ final class TrueBoard {
     private final double runAmps;
 
     private final Set<String> absent = new HashSet<>();
+    private Optional<Storey> away = Optional.empty();
     private final Set<String> renewed = new HashSet<>();
     /** Renewed once, and badly. */
     private final Set<String> botched = new HashSet<>();
@@ -139,8 +141,24 @@ final class TrueBoard {
 
     // ---- its state
 
-    boolean has(String ref) {
+    /** Whether it is on the board, or on the half that has been lifted off. */
+    boolean onBench(String ref) {
         return !absent.contains(ref);
+    }
+
+    /** Whether it is part of the circuit. */
+    boolean has(String ref) {
+        return onBench(ref)
+                && (away.isEmpty() || !board.part(ref).orElseThrow().storey().equals(away));
+    }
+
+    /** Lifts one half off; puts the board together where empty. */
+    void part(Optional<Storey> half) {
+        away = half;
+    }
+
+    Optional<Storey> away() {
+        return away;
     }
 
     boolean battery() {
@@ -185,7 +203,7 @@ final class TrueBoard {
         return Stream.concat(
                         hidden.defects().stream().filter(d -> !renewed.contains(d.ref())),
                         hidden.botched().stream().filter(d -> botched.contains(d.ref())))
-                .filter(d -> has(d.ref()))
+                .filter(d -> onBench(d.ref()))
                 .toList();
     }
 
@@ -196,7 +214,10 @@ final class TrueBoard {
 
     /** Whether nothing is wrong with it any more, and nothing that it needs is missing. */
     boolean well() {
-        return present().isEmpty() && unplugged.isEmpty() && absent.stream().allMatch(this::canBeLeftOff);
+        return present().isEmpty()
+                && unplugged.isEmpty()
+                && away.isEmpty()
+                && absent.stream().allMatch(this::canBeLeftOff);
     }
 
     private boolean canBeLeftOff(String ref) {

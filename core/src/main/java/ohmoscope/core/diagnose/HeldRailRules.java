@@ -3,6 +3,7 @@ package ohmoscope.core.diagnose;
 import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -202,6 +203,39 @@ final class HeldRailRules extends PlanRules {
     /** No picture will tell more. */
     private boolean seenColdFromBothSides() {
         return timeline.current(Warm.class).filter(Warm::nothing).count() >= 2;
+    }
+
+    /** One half is off: what was held down before is read again on the other, and the halves join before power. */
+    void parted() {
+        timeline.now().takenAway().ifPresent(half -> {
+            book.pulledDown().stream()
+                    .filter(net ->
+                            book.unpowered(net).isEmpty() && board.partsOn(net).anyMatch(timeline.now()::has))
+                    .limit(MOST_LINES)
+                    .forEach(net -> add(Step.of(Action.READ, net, Reason.ISOLATE)));
+            if (held().isEmpty()) {
+                leftOff(half);
+            }
+        });
+    }
+
+    /** The half that stays reads well: what is wrong is on the other, where its likeliest part may go as it lies there. */
+    private void leftOff(Storey half) {
+        diagnosis.hypotheses().stream()
+                .filter(h -> h.probability() > WORTH_A_LOOK && removable(h))
+                .filter(h -> board.part(h.target())
+                        .flatMap(Part::storey)
+                        .filter(half::equals)
+                        .isPresent())
+                .limit(1)
+                .forEach(h -> {
+                    if (h.probability() < ACT_ON && !looked(h.target())) {
+                        add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
+                    }
+                    add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
+                });
+        add(Step.of(
+                Action.CHECK_FITTED, Timeline.STACK + half.name().toLowerCase(Locale.ROOT), Reason.NOT_PLUGGED_BACK));
     }
 
     /** When nothing is left to look at or to read, what is likeliest goes: taken off, it tells whether it was. */

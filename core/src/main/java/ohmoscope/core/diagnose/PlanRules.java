@@ -208,7 +208,7 @@ abstract class PlanRules {
         // The old part's fault is gone with it, whatever speaks for it: what is wrong now came with the new one.
         boolean fitted = diagnosis.asFitted(h) > WORTH_A_LOOK;
         return board.part(h.target())
-                .map(p -> timeline.now().has(p)
+                .map(p -> !timeline.now().absent().contains(p.ref())
                         && (!timeline.now().renewed().contains(p.ref())
                                 || fitted && joints(p.ref()) && timeline.renewals(p.ref()) < MOST_RENEWALS))
                 .orElse(false);

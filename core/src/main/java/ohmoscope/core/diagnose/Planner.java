@@ -44,6 +44,7 @@ final class Planner extends PlanRules {
         repair.notProven();
         fitUp.pair();
         repair.remains();
+        heldRail.parted();
         heldRail.otherSide();
         leading.measuredOpen();
         heldRail.hurtPort();
@@ -91,8 +92,9 @@ final class Planner extends PlanRules {
                 && (!held().isEmpty() || !book.burning().isEmpty());
         boolean powers = step.action() == Action.POWER;
         boolean injects = step.action() == Action.INJECT;
+        boolean parted = timeline.now().takenAway().isPresent();
         return proves
-                || powers && stopped(Stop.Code.DO_NOT_POWER)
+                || powers && (parted || stopped(Stop.Code.DO_NOT_POWER))
                 || injects && touching().isPresent();
     }
 }

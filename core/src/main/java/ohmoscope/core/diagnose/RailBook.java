@@ -11,6 +11,7 @@ import java.util.Set;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.Storey;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Twin;
 import ohmoscope.core.evidence.Observation.Change;
@@ -55,10 +56,22 @@ final class RailBook {
                 || timeline.tree().isBattery(target) && change.action() != ChangeAction.REMOVED) {
             return !sign.says().unpowered();
         }
-        if (!sign.says().unpowered() || target.startsWith("stack:") || target.equals(Timeline.PERIPHERALS)) {
+        if (!sign.says().unpowered() || target.equals(Timeline.PERIPHERALS)) {
             return true;
         }
-        return touched.computeIfAbsent(target, this::joined).contains(sign.net());
+        return touched.computeIfAbsent(target, t -> t.startsWith(Timeline.STACK) ? ofHalf(t) : joined(t))
+                .contains(sign.net());
+    }
+
+    /** The nets that one half of a two-storey board has to do with. */
+    private Set<String> ofHalf(String target) {
+        Storey half = Timeline.half(target);
+        Set<String> nets = new LinkedHashSet<>();
+        timeline.board().parts().stream()
+                .filter(p -> p.storey().filter(half::equals).isPresent())
+                .map(p -> joined(p.ref()))
+                .forEach(nets::addAll);
+        return nets;
     }
 
     /** The nets that a part has to do with: its own and all that conduct to them. */

@@ -35,6 +35,8 @@ final class Timeline {
     static final String BATTERY = Change.BATTERY;
 
     static final String PERIPHERALS = "peripherals";
+    /** What the halves of a two-storey board are called by: {@code stack:upper}, {@code stack:lower}. */
+    static final String STACK = "stack:";
 
     /** @param epoch circuits are numbered from 0 */
     record Moment(Observation observation, BoardState state, int epoch) {
@@ -144,14 +146,19 @@ final class Timeline {
                 .collect(Collectors.toSet());
     }
 
+    /** The half that a change of the stack names. */
+    static Storey half(String target) {
+        return target.endsWith("upper") ? Storey.UPPER : Storey.LOWER;
+    }
+
     private static BoardState after(BoardIndex board, PowerTree tree, BoardState state, Change change) {
         String target = change.target();
         boolean battery = target.equals(BATTERY) || tree.isBattery(target) && unplugs(change.action());
         if (battery) {
             return state.withBattery(change.action() == ChangeAction.CONNECTED);
         }
-        if (target.startsWith("stack:")) {
-            Storey storey = target.endsWith("upper") ? Storey.UPPER : Storey.LOWER;
+        if (target.startsWith(STACK)) {
+            Storey storey = half(target);
             return state.separated(
                     change.action() == ChangeAction.SEPARATED || change.action() == ChangeAction.REMOVED
                             ? Optional.of(storey)

@@ -8,6 +8,7 @@ import java.util.Optional;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Storey;
 import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;
@@ -73,5 +74,34 @@ class ContextTest {
                 });
         int replace = advice.next().stream().map(Step::action).toList().indexOf(Step.Action.REPLACE);
         assertThat(replace).isNotNegative();
+    }
+
+    private static Board twoStoreys() {
+        Board board = Fixtures.board();
+        return Fixtures.with(
+                board,
+                board.nets(),
+                board.parts().stream()
+                        .map(p -> Fixtures.onStorey(
+                                p, List.of("C4", "C5", "C6", "U1").contains(p.ref()) ? Storey.UPPER : Storey.LOWER))
+                        .toList());
+    }
+
+    @Test
+    void withOneHalfOffWhatWasHeldIsReadAgainAndNothingIsPowered() {
+        Board board = twoStoreys();
+        Advice parted = advice(board, "dead", "VSYS d .002", "separated upper");
+        assertThat(parted.next().get(0).action()).isEqualTo(Step.Action.READ);
+        assertThat(parted.next().get(0).target()).contains("VSYS");
+        assertThat(parted.next()).noneMatch(s -> s.action() == Step.Action.POWER);
+        Advice free = advice(board, "dead", "VSYS d .002", "separated upper", "VSYS d .42");
+        assertThat(free.next())
+                .anyMatch(s ->
+                        s.action() == Step.Action.CHECK_FITTED && s.target().equals(Optional.of("stack:upper")));
+        assertThat(free.hypotheses().stream()
+                        .filter(h -> h.probability() > 0.05)
+                        .map(Hypothesis::target))
+                .as("what is wrong went with the upper half")
+                .allMatch(ref -> List.of("C4", "C5", "C6", "U1").contains(ref));
     }
 }
