@@ -16,8 +16,8 @@ import ohmoscope.core.prove.Proof;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
-import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.JobHead;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobRow;
@@ -28,7 +28,7 @@ public final class Opened {
 
     private Opened() {}
 
-    public static Desk.Open job(Schools schools, String... lines) {
+    public static OpenJobs.Open job(Schools schools, String... lines) {
         Board board = DecisionBoards.heron();
         EntryLine entryLine = new EntryLine(board);
         List<Observation> observations = new ArrayList<>();
@@ -53,7 +53,7 @@ public final class Opened {
         JobFile.Stored job =
                 new JobFile.Stored(new JobRow(9, "K-9", "Console is dark", 1, "VMAIN", AT, AT), bundle, entries);
         Walk walk = Walk.of(observations, false, 0, false, Proof.of(board, "VMAIN", observations));
-        return new Desk.Open(
+        return new OpenJobs.Open(
                 job,
                 new Advisor(board).advise(Optional.of("VMAIN"), "", observations, schools),
                 schools,
@@ -64,14 +64,14 @@ public final class Opened {
                 AT.plusSeconds(lines.length));
     }
 
-    public static Desk.Open job(String... lines) {
+    public static OpenJobs.Open job(String... lines) {
         return job(Schools.DEFAULT, lines);
     }
 
     /** The same job with hazards ticked at receipt, looked at some time after its last entry. */
-    public static Desk.Open later(Desk.Open open, Duration after, String... hazards) {
+    public static OpenJobs.Open later(OpenJobs.Open open, Duration after, String... hazards) {
         JobFile.Stored job = open.job();
-        return new Desk.Open(
+        return new OpenJobs.Open(
                 new JobFile.Stored(
                         job.row(),
                         job.bundle(),

@@ -286,7 +286,7 @@ public final class Advisor {
     /** The board's own suspicions, one for each place that was found empty, and chips on which several lines meet. */
     private List<Suspicion> suspected(Timeline timeline, RailBook book) {
         List<Suspicion> all = new ArrayList<>(suspicions);
-        all.addAll(Suspicions.chipsWithLines(board, book.pulledDown()));
+        all.addAll(ShortFault.chipsWithLines(board, book.pulledDown()));
         timeline.now().renewed().stream()
                 .sorted()
                 .flatMap(ref -> board.part(ref).stream())
@@ -298,7 +298,7 @@ public final class Advisor {
                 .distinct()
                 .filter(ref ->
                         board.part(ref).map(p -> p.kind() != PartKind.CONNECTOR).orElse(false))
-                .forEach(ref -> all.add(Suspicions.notFitted(ref)));
+                .forEach(ref -> all.add(FittingFault.empty(ref)));
         return beside(new FaultOhms(timeline, book).refined(all), Measured.open(book));
     }
 

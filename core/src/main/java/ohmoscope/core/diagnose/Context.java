@@ -1,7 +1,6 @@
 package ohmoscope.core.diagnose;
 
 import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -20,15 +19,12 @@ import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Suspicion.Variant;
 import ohmoscope.core.diagnose.Timeline.Moment;
-import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Look;
-import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Run;
-import ohmoscope.core.evidence.Observation.RunFinding;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.reading.Says;
 
@@ -37,41 +33,13 @@ import ohmoscope.core.reading.Says;
  * back, and what the customer says. Each as a likelihood ratio on one suspicion.
  */
 final class Context {
-    private static final Map<LookFinding, Double> HURT = new EnumMap<>(Map.of(
-            LookFinding.BURNT, 14.0,
-            LookFinding.HOLE, 20.0,
-            LookFinding.CRACKED, 14.0,
-            LookFinding.CHIPPED, 8.0,
-            LookFinding.CORRODED, 6.0,
-            LookFinding.DISCOLOURED, 6.0,
-            LookFinding.WET_MARK, 2.5,
-            LookFinding.EARLIER_WORK, 2.5,
-            LookFinding.LOOSE, 4.0));
-
-    private static final Map<LookFinding, Double> PORT = new EnumMap<>(Map.of(
-            LookFinding.PINS_TOUCHING, 150.0,
-            LookFinding.PIN_BENT, 25.0,
-            LookFinding.PIN_MISSING, 40.0,
-            LookFinding.LOOSE, 20.0,
-            LookFinding.BURNT, 20.0,
-            LookFinding.CORRODED, 8.0,
-            LookFinding.WET_MARK, 3.0));
-
-    private static final double PORT_SAID_TO_BE_HURT = 3;
-    private static final double CLEAN_PORT = 0.3;
-    private static final double CLEAN_PART = 0.6;
-    private static final double MISSING = 60;
-    private static final double ONE_SIDE_PORT = 40;
+    private static final double CABLE = 1.6;
     private static final double WARM_ITSELF = 40;
     private static final double WARM_NEIGHBOUR = 8;
     private static final double WARM_UNDER = 15;
     private static final double NEIGHBOUR_MM = 3.5;
     private static final double COLD = 0.3;
-    private static final double LEFT_UNPLUGGED = 60;
-    private static final double NEVER_UNPLUGGED = 0.02;
-    private static final double PAIR_BROKEN = 200;
     private static final double INNOCENT_SINCE = 0.005;
-    private static final double HEALTHY_RUN = 12;
     /** Millimetres from a part that was heated within which others take harm, and how much likelier that makes them. */
     private static final double HEAT_REACH_MM = 4;
 
@@ -155,18 +123,35 @@ final class Context {
         }
     }
 
+    Timeline timeline() {
+        return timeline;
+    }
+
+    RailBook book() {
+        return book;
+    }
+
+    /** Last time the device was put together, tried and found ill; before all entries when never. */
+    int lastIllSeq() {
+        return lastIllSeq;
+    }
+
+    boolean exchanged(String ref) {
+        return exchanged.contains(ref);
+    }
+
+    List<Look> looks(String ref) {
+        return looks.getOrDefault(ref, List.of());
+    }
+
     /** Natural logarithm of the ratio, but for what depends on the fault's form. */
     double of(Suspicion suspicion) {
-        double ratio = looks(suspicion) * account(suspicion) * besideHeat(suspicion);
-        ratio *= switch (suspicion.code()) {
-            case NOT_FITTED -> notFitted(suspicion.target());
-            case PAIRED_PART -> paired(suspicion.target());
-            case BATTERY -> battery();
-            case DAMAGED_PORT -> oneSide();
-            case NONE -> runs();
-            default -> 1;
-        };
-        return Math.log(ratio * illAfterwards(suspicion));
+        FaultKind kind = FaultKind.of(suspicion.code());
+        return Math.log(looks(kind, suspicion)
+                * said(kind, suspicion)
+                * besideHeat(kind, suspicion)
+                * kind.besides(this, suspicion.target())
+                * illAfterwards(suspicion));
     }
 
     /** A part that has been exchanged or taken off does not explain what the device does afterwards. */
@@ -182,11 +167,8 @@ final class Context {
     }
 
     /** What stood beside a part that was heated, where something reads wrong since that was right before. */
-    private double besideHeat(Suspicion suspicion) {
-        boolean harmed = suspicion.code() == Code.SHORT
-                || suspicion.code() == Code.OPEN
-                || suspicion.code() == Code.DEAD_CONTROLLER;
-        if (!harmed || heated.isEmpty()) {
+    private double besideHeat(FaultKind kind, Suspicion suspicion) {
+        if (!kind.byHeat() || heated.isEmpty()) {
             return 1;
         }
         Optional<Part> part = board.part(suspicion.target());
@@ -205,26 +187,16 @@ final class Context {
         return part.pins().stream().anyMatch(pin -> wrongSince.contains(pin.net()));
     }
 
-    private double looks(Suspicion suspicion) {
-        double ratio = 1;
-        List<Look> all = looks.getOrDefault(suspicion.target(), List.of());
+    private double looks(FaultKind kind, Suspicion suspicion) {
+        List<Look> all = looks(suspicion.target());
         if (all.isEmpty()) {
-            return ratio;
+            return 1;
         }
         boolean asFitted = suspicion.asFitted();
-        for (Look look : all) {
-            if (asFitted != atTheNewPart(look)) {
-                continue;
-            }
-            ratio *= switch (suspicion.code()) {
-                case DAMAGED_PORT ->
-                    look.finding() == LookFinding.CLEAN ? CLEAN_PORT : PORT.getOrDefault(look.finding(), 1.0);
-                case NOT_FITTED -> look.finding() == LookFinding.MISSING ? MISSING : 1;
-                case SHORT, OPEN, LEAKY, DEAD_CONTROLLER -> hurt(suspicion.code(), look.finding());
-                default -> 1;
-            };
-        }
-        return ratio;
+        return all.stream()
+                .filter(look -> asFitted == atTheNewPart(look))
+                .mapToDouble(look -> kind.look(look.finding()))
+                .reduce(1, (x, y) -> x * y);
     }
 
     private boolean atTheNewPart(Look look) {
@@ -235,27 +207,13 @@ final class Context {
                                 && (c.action() == ChangeAction.REPLACED || c.action() == ChangeAction.FITTED));
     }
 
-    private static double hurt(Code code, LookFinding finding) {
-        if (finding == LookFinding.CLEAN) {
-            return CLEAN_PART;
-        }
-        if (finding == LookFinding.MISSING) {
-            return code == Code.OPEN ? MISSING : 0.1;
-        }
-        double ratio = HURT.getOrDefault(finding, 1.0);
-        return code == Code.LEAKY || code == Code.DEAD_CONTROLLER ? Math.sqrt(ratio) : ratio;
-    }
-
     /**
      * Warmth speaks for what shorts the injected rail: itself, its neighbours, what lies under it. Natural logarithm of the
      * ratio.
      */
     double warmth(Suspicion suspicion, Variant variant) {
-        boolean heats = suspicion.code() == Code.SHORT
-                || suspicion.code() == Code.LEAKY
-                || suspicion.code() == Code.DAMAGED_PORT;
         Optional<Part> part = board.part(suspicion.target());
-        if (!heats || part.isEmpty()) {
+        if (!FaultKind.of(suspicion.code()).heats() || part.isEmpty()) {
             return 0;
         }
         double ratio = 1;
@@ -327,89 +285,15 @@ final class Context {
         return Math.hypot(dx, dy);
     }
 
-    private double notFitted(String ref) {
-        boolean unplugged = timeline.now().unplugged().contains(ref)
-                || timeline.now().absent().contains(ref);
-        boolean ranAfter =
-                timeline.lastChangeOf(ref).map(c -> lastIllSeq > c.seq()).orElse(false);
-        if (unplugged && ranAfter) {
-            return LEFT_UNPLUGGED;
-        }
-        boolean missing = looks.getOrDefault(ref, List.of()).stream().anyMatch(l -> l.finding() == LookFinding.MISSING);
-        return missing ? 1 : unplugged ? 0.2 : worksWithout() ? NEVER_UNPLUGGED * 4 : NEVER_UNPLUGGED;
-    }
-
     /** The device was put together again and tried. */
     private static boolean assembled(Moment moment) {
         return moment.observation() instanceof Run run && !run.finding().well();
     }
 
-    private boolean worksWithout() {
-        return timeline.last(Run.class)
-                .map(r -> r.finding() == RunFinding.NO_PICTURE || r.finding() == RunFinding.FUNCTION_MISSING)
-                .orElse(false);
-    }
-
-    private double paired(String ref) {
-        Optional<String> other = board.part(ref).flatMap(Part::pairedWith);
-        boolean one = exchanged.contains(ref);
-        boolean two = other.map(exchanged::contains).orElse(false);
-        boolean bad = lastIllSeq > Integer.MIN_VALUE;
-        return one != two ? bad ? PAIR_BROKEN : PAIR_BROKEN / 6 : 0.1;
-    }
-
-    /** The battery is to blame when the board is well without it and ill with it. */
-    private double battery() {
-        boolean illWith = false;
-        boolean wellWithout = false;
-        boolean backfed = false;
-        for (Moment moment : timeline.moments()) {
-            if (moment.observation() instanceof Power power) {
-                Optional<Draw> draw = Draw.of(board, tree, power);
-                boolean in = moment.state().battery()
-                        || power.battery().map(b -> b == BatteryState.IN).orElse(false);
-                illWith |= in
-                        && draw.map(d -> d == Draw.EXCESSIVE || d == Draw.PULSING || d == Draw.NONE || d == Draw.STUCK)
-                                .orElse(false);
-                wellWithout |= !in && draw.map(d -> d == Draw.NORMAL).orElse(false);
-            }
-        }
-        backfed = book.nets().stream().anyMatch(n -> book.last(n, Says.BACKFED).isPresent());
-        double ratio = illWith && wellWithout ? 20 : 1;
-        boolean chargeless = timeline.last(Run.class)
-                .map(r -> r.finding() == RunFinding.DOES_NOT_CHARGE || r.finding() == RunFinding.SHOWS_CHARGING_ONLY)
-                .orElse(false);
-        ratio *= chargeless ? 3 : 1;
-        return backfed ? 0.1 * ratio : ratio;
-    }
-
-    private double oneSide() {
-        return DrawsBySide.of(timeline).oneSideOnly() ? ONE_SIDE_PORT : 1;
-    }
-
-    private double runs() {
-        return timeline.last(Run.class)
-                .map(r -> r.finding().well() ? HEALTHY_RUN : 0.3)
-                .orElse(1.0);
-    }
-
-    private double account(Suspicion suspicion) {
-        double ratio = 1;
+    private double said(FaultKind kind, Suspicion suspicion) {
         boolean electrical =
                 suspicion.variants().stream().anyMatch(v -> !v.faults().isEmpty());
         boolean front = suspicion.code() == Code.DAMAGED_PORT || electrical && atPort.contains(suspicion.target());
-        if (said.hot() && suspicion.code() == Code.SHORT) {
-            ratio *= 1.3;
-        }
-        if (said.cable() && front) {
-            ratio *= 1.6;
-        }
-        if (said.hurtPort() && suspicion.code() == Code.DAMAGED_PORT && !suspicion.asFitted()) {
-            ratio *= PORT_SAID_TO_BE_HURT;
-        }
-        if (said.wet() && (suspicion.code() == Code.LEAKY || suspicion.code() == Code.OPEN)) {
-            ratio *= 1.5;
-        }
-        return ratio;
+        return kind.said(said, suspicion) * (said.cable() && front ? CABLE : 1);
     }
 }

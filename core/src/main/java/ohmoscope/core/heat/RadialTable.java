@@ -53,7 +53,7 @@ public final class RadialTable {
                 double delay = kernel.delaysS()[from + m];
                 double perMm2 = 1 / (4 * slab.diffusivityMm2PerS() * delay + 2 * spreadMm2);
                 double strength = SlabResponse.overTime(slab, sheets, near, delay) * perMm2 / Math.PI;
-                Falling.at(r2Mm2, (float) perMm2, falling[m]);
+                DecayTable.at(r2Mm2, (float) perMm2, falling[m]);
                 for (int j = 0; j < k; j++) {
                     overTime[j][m] = (float) (kernel.weights()[j][from + m] * strength);
                 }

@@ -97,7 +97,7 @@ public final class TimeKernel {
         }
 
         double value(double tS, int step) {
-            return power[step] + (reached[step] - power[step]) * Falling.at((tS - fromS[step]) / lagS);
+            return power[step] + (reached[step] - power[step]) * DecayTable.at((tS - fromS[step]) / lagS);
         }
     }
 

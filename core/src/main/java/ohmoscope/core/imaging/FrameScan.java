@@ -159,7 +159,7 @@ public record FrameScan(
         private final Motion[] motion;
         private final Double[] common;
         private final float[] noise;
-        private final Unrest unrest;
+        private final FrameActivity activity;
         private int noiseCount;
         private double saturated;
         private int repeats;
@@ -173,7 +173,7 @@ public record FrameScan(
             motion = new Motion[frames];
             common = new Double[frames];
             noise = new float[frames];
-            unrest = new Unrest(spec.width(), spec.height());
+            activity = new FrameActivity(spec.width(), spec.height());
         }
 
         FrameScan over(FrameSource source) throws IOException {
@@ -187,7 +187,7 @@ public record FrameScan(
                             .parallel()
                             .mapToObj(i -> look(batch, i, reference, estimator, still))
                             .toList();
-                    unrest.add(looks.stream()
+                    activity.add(looks.stream()
                             .flatMap(look -> follow(look, estimator))
                             .toList());
                 }
@@ -196,7 +196,7 @@ public record FrameScan(
             float[] spreads = Arrays.copyOf(noise, noiseCount);
             double sigma = noiseCount == 0 ? spec.netdK().orElse(0.08) : Median.of(spreads, noiseCount) / Math.sqrt(2);
             double kept = Math.max(sigma, spec.kelvinPerCount() / 4);
-            int[] dead = unrest.dead(kept / spec.kelvinPerCount());
+            int[] dead = activity.dead(kept / spec.kelvinPerCount());
             return new FrameScan(
                     Arrays.asList(segment),
                     Arrays.asList(motion),
@@ -216,7 +216,7 @@ public record FrameScan(
         private record Look(
                 int frame,
                 boolean repeated,
-                Unrest.Pair pair,
+                FrameActivity.Pair pair,
                 float[] kelvin,
                 double full,
                 double levelK,
@@ -225,7 +225,7 @@ public record FrameScan(
 
         private Look look(FrameBatch batch, int place, float[] reference, MotionEstimator estimator, boolean still) {
             int f = batch.frame(place);
-            Unrest.Pair pair = new Unrest.Pair(batch.before(place), batch.counts(place));
+            FrameActivity.Pair pair = new FrameActivity.Pair(batch.before(place), batch.counts(place));
             if (f > 0 && Arrays.equals(pair.before(), pair.after())) {
                 return new Look(f, true, pair, new float[0], 0, 0, 0, Optional.empty());
             }
@@ -240,7 +240,7 @@ public record FrameScan(
         }
 
         /** Puts a frame in its place among those before it. @return the pair, where nothing but time lies between */
-        private Stream<Unrest.Pair> follow(Look look, MotionEstimator estimator) {
+        private Stream<FrameActivity.Pair> follow(Look look, MotionEstimator estimator) {
             int f = look.frame();
             if (look.repeated()) {
                 repeats++;
@@ -276,7 +276,7 @@ public record FrameScan(
                         && f + NUDGE_WINDOW <= frames
                         && f - last >= NUDGE_WINDOW
                         && jump(f) > NUDGE_PX
-                        && jump(f) > 3 * Math.max(unrest(f - NUDGE_WINDOW), unrest(f));
+                        && jump(f) > 3 * Math.max(activity(f - NUDGE_WINDOW), activity(f));
                 if (jumped) {
                     added++;
                     last = f;
@@ -291,7 +291,7 @@ public record FrameScan(
             return apartPx(mean(f), mean(f - NUDGE_WINDOW));
         }
 
-        private double unrest(int from) {
+        private double activity(int from) {
             Motion mean = mean(from);
             double most = 0;
             for (int f = from; f < from + NUDGE_WINDOW; f++) {

@@ -76,10 +76,10 @@ record Candidate(Part part, double prior) {
      *
      * @param sigmaMm of what moves the picture
      */
-    Leeway leeway(HeatSource spot, double sigmaMm) {
+    PositionPrior positionPrior(HeatSource spot, double sigmaMm) {
         int across = steps(part.wMm());
         int along = steps(part.hMm());
-        return new Leeway(
+        return new PositionPrior(
                 spot,
                 part.xMm(),
                 part.yMm(),

@@ -173,11 +173,11 @@ final class CaptureModel {
         // The explained heat's own stripes among it: little, and clear heat can bear the doubt.
         float[] removed = difference(unexplained, residual);
         Scales scales = Scales.of(pixels, grain.stride());
-        double[][] axes = Courses.of(residual, k, pixels, scales);
-        Spreads spreads = Spreads.of(Courses.turned(axes, residual), k, pixels, grain.noiseK(), scales);
+        double[][] axes = TemporalRotation.of(residual, k, pixels, scales);
+        Spreads spreads = Spreads.of(TemporalRotation.turned(axes, residual), k, pixels, grain.noiseK(), scales);
         float[] left = ModelError.leftIn(
                 pixels,
-                Courses.turned(axes, removed),
+                TemporalRotation.turned(axes, removed),
                 ModelError.LEFT_IN,
                 k,
                 grain.noiseK(),
@@ -186,7 +186,7 @@ final class CaptureModel {
         return new CaptureModel(
                 side,
                 pixels,
-                Courses.turned(axes, data),
+                TemporalRotation.turned(axes, data),
                 weights(pixels, ModelError.round(pixels, source), spreads, left, k),
                 time.turned(axes),
                 grain,

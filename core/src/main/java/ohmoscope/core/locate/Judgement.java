@@ -76,7 +76,7 @@ final class Judgement {
     private final Optional<FaultResistance> resistance;
     private final List<Prepared> prepared;
     private final List<Candidate> candidates;
-    private final Sights sights;
+    private final LinesOfSight linesOfSight;
     private final Warnings warnings;
 
     /** @param prepared one a capture, in the input's order */
@@ -91,8 +91,8 @@ final class Judgement {
         this.resistance = resistance;
         this.prepared = prepared;
         this.candidates = candidates;
-        sights = new Sights(input.board(), prepared);
-        warnings = new Warnings(input, resistance, prepared, sights);
+        linesOfSight = new LinesOfSight(input.board(), prepared);
+        warnings = new Warnings(input, resistance, prepared, linesOfSight);
     }
 
     /** A candidate's most likely spot. The score is net of the choice among spots. */
@@ -225,7 +225,8 @@ final class Judgement {
         double[] believed = new double[logLikelihood.length];
         for (int i = 0; i < believed.length; i++) {
             double own = topOf.get(candidates.get(i).part().side());
-            double indirect = sights.of(KnownHeat.middle(candidates.get(i))).doubt();
+            double indirect =
+                    linesOfSight.of(KnownHeat.middle(candidates.get(i))).doubt();
             believed[i] = top - (top - own) / proudOfSide - (own - logLikelihood[i]) / (proud * indirect);
         }
         return believed;
@@ -301,7 +302,7 @@ final class Judgement {
             sum += near[i];
             parts += p[i];
         }
-        double wrong = sights.underACan(at) ? WRONG_UNDER_A_CAN : WRONG_MODEL;
+        double wrong = linesOfSight.underACan(at) ? WRONG_UNDER_A_CAN : WRONG_MODEL;
         for (int i = 0; i < n && sum > 0; i++) {
             p[i] = (1 - wrong) * p[i] + wrong * parts * near[i] / sum;
         }
@@ -333,7 +334,7 @@ final class Judgement {
         if (none >= LocateResult.NONE_AT_ONCE || standsOut && none >= LocateResult.NONE_FROM) {
             return Verdict.NONE;
         }
-        boolean seen = sights.looked(first.part().side());
+        boolean seen = linesOfSight.looked(first.part().side());
         double from = Math.max(
                 settings.partFrom(), RemovalCost.on(input.board(), first.part()).probabilityFrom());
         return seen && first.probability() >= from ? Verdict.PART : Verdict.AREA;
@@ -352,7 +353,7 @@ final class Judgement {
     private SourceEstimate estimate(FreeSource free, Score score) {
         double registration = Math.pow(registrationSigmaMm(prepared), 2);
         double bound2 = (free.covariance()[0][0] + free.covariance()[1][1]) / 2 + registration;
-        double placeMm = sights.of(free.source()).placeMm();
+        double placeMm = linesOfSight.of(free.source()).placeMm();
         double extra = registration + UNEVEN_AT_SOURCE_MM * UNEVEN_AT_SOURCE_MM + placeMm * placeMm;
         double xx = free.covariance()[0][0] + extra;
         double yy = free.covariance()[1][1] + extra;

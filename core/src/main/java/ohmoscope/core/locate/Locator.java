@@ -302,11 +302,11 @@ public final class Locator {
                     .parallelStream()
                     .forEach(i -> {
                         HeatSource source = spotted[i].source();
-                        Leeway leeway = candidates.get(i).leeway(source, sigmaMm);
+                        PositionPrior positionPrior = candidates.get(i).positionPrior(source, sigmaMm);
                         PlaceSearch onFine = new PlaceSearch(fine::score);
-                        Shift shift = new PlaceSearch(coarse::score).shifted(leeway);
+                        Shift shift = new PlaceSearch(coarse::score).shifted(positionPrior);
                         double choice = choiceNats(candidates.get(i).spots());
-                        improved[i] = Math.max(values[i], onFine.penalised(leeway, shift) - choice);
+                        improved[i] = Math.max(values[i], onFine.penalised(positionPrior, shift) - choice);
                     });
             return improved;
         }

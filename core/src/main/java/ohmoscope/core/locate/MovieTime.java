@@ -30,7 +30,7 @@ final class MovieTime {
 
     /** The same in turned components. @param axes one a row */
     MovieTime turned(double[][] axes) {
-        return new MovieTime(waveform, timesS, Courses.turned(axes, basis));
+        return new MovieTime(waveform, timesS, TemporalRotation.turned(axes, basis));
     }
 
     int frames() {

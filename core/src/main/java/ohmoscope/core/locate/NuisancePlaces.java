@@ -54,7 +54,7 @@ final class NuisancePlaces {
             others.addAll(besides);
             MovieFit rest =
                     new MovieFit(captures, others, WattsPrior.normal(own.priorWatts(), own.sigmaWatts()), model);
-            Shift shift = new PlaceSearch(rest::score).shifted(leeway(i));
+            Shift shift = new PlaceSearch(rest::score).shifted(positionPrior(i));
             settled.set(i, own.moved(shift.dxMm(), shift.dyMm()));
         }
         return settled;
@@ -86,13 +86,13 @@ final class NuisancePlaces {
         for (int i = 0; i < now.size(); i++) {
             if (now.get(i).kind() != Kind.COPPER) {
                 HeatSource at = now.get(i).sources().get(0);
-                nats += leeway(i).cost(at.xMm(), at.yMm());
+                nats += positionPrior(i).cost(at.xMm(), at.yMm());
             }
         }
         return nats;
     }
 
-    private Leeway leeway(int i) {
-        return Leeway.of(stated.get(i).sources().get(0), sigmaMm);
+    private PositionPrior positionPrior(int i) {
+        return PositionPrior.of(stated.get(i).sources().get(0), sigmaMm);
     }
 }

@@ -45,28 +45,28 @@ final class PlaceSearch {
     }
 
     /** Log-likelihood at a shift from the expected spot, less what that costs. */
-    double penalised(Leeway leeway, Shift shift) {
-        HeatSource moved = leeway.spot().moved(shift.dxMm(), shift.dyMm());
-        return at(moved) - leeway.cost(moved.xMm(), moved.yMm());
+    double penalised(PositionPrior positionPrior, Shift shift) {
+        HeatSource moved = positionPrior.spot().moved(shift.dxMm(), shift.dyMm());
+        return at(moved) - positionPrior.cost(moved.xMm(), moved.yMm());
     }
 
     /** The shift that is likeliest together with its prior: two guarded Newton steps on a quadratic stencil. */
-    Shift shifted(Leeway leeway) {
+    Shift shifted(PositionPrior positionPrior) {
         Shift best = new Shift(0, 0);
-        double value = at(leeway.spot());
+        double value = at(positionPrior.spot());
         double h = STEP_MM;
-        double floor = 1 / (leeway.insideMm() * leeway.insideMm());
-        double farthest = 2 * leeway.insideMm();
+        double floor = 1 / (positionPrior.insideMm() * positionPrior.insideMm());
+        double farthest = 2 * positionPrior.insideMm();
         for (int step = 0; step < NEWTON_STEPS; step++) {
             List<Shift> tried = new ArrayList<>(List.of(best.by(h, 0), best.by(-h, 0), best.by(0, h), best.by(0, -h)));
             double[] beside = tried.parallelStream()
-                    .mapToDouble(shift -> penalised(leeway, shift))
+                    .mapToDouble(shift -> penalised(positionPrior, shift))
                     .toArray();
             tried.add(best.by(
                     newton(beside[0], beside[1], value, floor, farthest),
                     newton(beside[2], beside[3], value, floor, farthest)));
             for (int t = 0; t < tried.size(); t++) {
-                double reached = t < beside.length ? beside[t] : penalised(leeway, tried.get(t));
+                double reached = t < beside.length ? beside[t] : penalised(positionPrior, tried.get(t));
                 if (reached > value) {
                     value = reached;
                     best = tried.get(t);

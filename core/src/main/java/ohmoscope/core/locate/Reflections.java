@@ -7,7 +7,7 @@ import ohmoscope.core.imaging.Projection;
  * Shiny bodies mirror the room, and the room changes while the camera looks: all of them in one time course, each by its
  * own strength, which is made one of the temporal components.
  *
- * @see Courses
+ * @see TemporalRotation
  */
 final class Reflections {
     private static final int REACH = 6;
@@ -32,7 +32,7 @@ final class Reflections {
         if (n < ENOUGH) {
             return new Turned(movie, basis);
         }
-        double[][] axes = Courses.axes(Courses.scatter(contrast, n, k));
+        double[][] axes = TemporalRotation.axes(TemporalRotation.scatter(contrast, n, k));
         float[] values = new float[movie.values().length];
         IntStream.range(0, patch.length).parallel().forEach(p -> {
             for (int a = 0; a < k; a++) {
@@ -44,7 +44,7 @@ final class Reflections {
             }
         });
         Projection rotated = new Projection(movie.width(), movie.height(), movie.binPx(), k, values, movie.noiseK());
-        return new Turned(rotated, Courses.turned(axes, basis));
+        return new Turned(rotated, TemporalRotation.turned(axes, basis));
     }
 
     /** The pixel less the mean of the bare board round it; false when there is too little of that. */

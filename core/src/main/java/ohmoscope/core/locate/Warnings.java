@@ -29,14 +29,18 @@ final class Warnings {
     private final LocateInput input;
     private final Optional<FaultResistance> resistance;
     private final List<Prepared> prepared;
-    private final Sights sights;
+    private final LinesOfSight linesOfSight;
 
     /** @param prepared one a capture, in the input's order */
-    Warnings(LocateInput input, Optional<FaultResistance> resistance, List<Prepared> prepared, Sights sights) {
+    Warnings(
+            LocateInput input,
+            Optional<FaultResistance> resistance,
+            List<Prepared> prepared,
+            LinesOfSight linesOfSight) {
         this.input = input;
         this.resistance = resistance;
         this.prepared = prepared;
-        this.sights = sights;
+        this.linesOfSight = linesOfSight;
     }
 
     /** @param suspects likeliest first, at least one */
@@ -57,7 +61,7 @@ final class Warnings {
             }
         }
         Side side = suspects.get(0).part().side();
-        if (heat && !sights.looked(side)) {
+        if (heat && !linesOfSight.looked(side)) {
             warnings.put(Warning.OTHER_SIDE, suspects.get(0).probability());
         }
         double[] watts = atFree.amplitudes();

@@ -225,7 +225,7 @@ class JudgementTest {
                 judged(10, Map.of("C9", 80.0), "C9", 80).source().orElseThrow();
         assertThat(through.boundMm()).isEqualTo(open.boundMm());
         double more = Math.sqrt(Math.pow(through.sigmaMm(), 2) - Math.pow(open.sigmaMm(), 2));
-        assertThat(more).isCloseTo(Sight.THROUGH_THE_BOARD.placeMm(), within(1e-9));
+        assertThat(more).isCloseTo(Visibility.THROUGH_THE_BOARD.placeMm(), within(1e-9));
     }
 
     @Test

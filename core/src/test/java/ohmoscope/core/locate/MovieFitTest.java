@@ -279,7 +279,7 @@ class MovieFitTest {
         double alike = again(bodyCapture(0.05, 0, 25)).watts();
         assertThat(warm).isCloseTo(0.05, within(0.003));
         assertThat(warm).isCloseTo(alike, within(0.003));
-        // What the body adds is not taken for unrest of the picture.
+        // What the body adds is not taken for activity of the picture.
         assertThat(again(bodyCapture(0.05, 2, 25)).snr()).isGreaterThan(100);
     }
 

@@ -26,11 +26,11 @@ class PlaceSearchTest {
     @Test
     void aShiftIsHeldBackByItsPrior() {
         PlaceSearch search = hill(10.4, 9.8, 0.3, 0.3, 0);
-        Shift free = search.shifted(Leeway.of(START, 50));
+        Shift free = search.shifted(PositionPrior.of(START, 50));
         assertThat(free.dxMm()).isCloseTo(0.4, within(1e-4));
         assertThat(free.dyMm()).isCloseTo(-0.2, within(1e-4));
         // As sure of the board as of the picture: half-way.
-        Leeway sure = Leeway.of(START, 0.3);
+        PositionPrior sure = PositionPrior.of(START, 0.3);
         Shift held = search.shifted(sure);
         assertThat(held.dxMm()).isCloseTo(0.2, within(1e-6));
         assertThat(held.dyMm()).isCloseTo(-0.1, within(1e-6));
@@ -39,12 +39,13 @@ class PlaceSearchTest {
 
     @Test
     void onThePlaceItselfNothingIsShifted() {
-        assertThat(hill(10, 10, 0.5, 0.2, 0).shifted(Leeway.of(START, 1))).isEqualTo(new Shift(0, 0));
+        assertThat(hill(10, 10, 0.5, 0.2, 0).shifted(PositionPrior.of(START, 1)))
+                .isEqualTo(new Shift(0, 0));
     }
 
     @Test
     void noStepGoesFartherThanThePriorAllows() {
-        Shift shift = hill(30, 10, 5, 5, 0).shifted(Leeway.of(START, 0.2));
+        Shift shift = hill(30, 10, 5, 5, 0).shifted(PositionPrior.of(START, 0.2));
         assertThat(shift.dxMm()).isBetween(0.0, 0.8);
     }
 
@@ -75,7 +76,7 @@ class PlaceSearchTest {
         PlaceSearch hill = hill(10.17, 9.88, 0.6, 0.3, 0.4);
         HeatSource top = new PlaceSearch(source -> {
                     asked.incrementAndGet();
-                    return new Score(hill.penalised(Leeway.of(source, 1), new Shift(0, 0)), 1, 10);
+                    return new Score(hill.penalised(PositionPrior.of(source, 1), new Shift(0, 0)), 1, 10);
                 })
                 .settled(START)
                 .source();

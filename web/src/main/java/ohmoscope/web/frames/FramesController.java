@@ -11,7 +11,7 @@ import ohmoscope.formats.frames.FrameStack;
 import ohmoscope.formats.frames.StackCapture;
 import ohmoscope.formats.frames.Turn;
 import ohmoscope.web.config.Technician;
-import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.OpenJobs;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
@@ -25,33 +25,33 @@ import org.springframework.web.multipart.MultipartFile;
 /** Frames from anywhere into a job: send the files, say how they are to be read, keep. */
 @Controller
 class FramesController {
-    private final Desk desk;
+    private final OpenJobs openJobs;
     private final FrameDrafts drafts;
     private final FrameIntake intake;
 
-    FramesController(Desk desk, FrameDrafts drafts, FrameIntake intake) {
-        this.desk = desk;
+    FramesController(OpenJobs openJobs, FrameDrafts drafts, FrameIntake intake) {
+        this.openJobs = openJobs;
         this.drafts = drafts;
         this.intake = intake;
     }
 
     @GetMapping("/jobs/{number}/frames")
     String choose(@PathVariable String number, Principal principal, Model model) throws IOException {
-        model.addAttribute("about", desk.open(number, principal).head());
+        model.addAttribute("about", openJobs.open(number, principal).head());
         return "frames";
     }
 
     @PostMapping("/jobs/{number}/frames")
     String send(@PathVariable String number, @RequestParam List<MultipartFile> files, Principal principal)
             throws IOException {
-        desk.open(number, principal);
+        openJobs.open(number, principal);
         return "redirect:/jobs/" + number + "/frames/" + drafts.keep(files);
     }
 
     @GetMapping("/jobs/{number}/frames/{draft}")
     String read(@PathVariable String number, @PathVariable UUID draft, Principal principal, Model model)
             throws IOException {
-        Desk.Open open = desk.open(number, principal);
+        OpenJobs.Open open = openJobs.open(number, principal);
         FrameStack stack = drafts.stack(draft);
         model.addAttribute("about", open.head());
         model.addAttribute("draft", draft);

@@ -12,7 +12,7 @@ import ohmoscope.formats.BundleException;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.inject.InjectView.Given;
 import ohmoscope.web.judge.Judge;
-import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.store.CameraStore;
 import ohmoscope.web.store.MeansStore;
 import ohmoscope.web.store.MeansStore.Kept;
@@ -30,14 +30,14 @@ class InjectController {
     private static final int CAMERAS = 6;
     private static final long MOST_BYTES = 40_000_000;
 
-    private final Desk desk;
+    private final OpenJobs openJobs;
     private final Judge judge;
     private final CameraStore cameras;
     private final MeansStore means;
     private final SupplyFiles supplyFiles;
 
-    InjectController(Desk desk, Judge judge, CameraStore cameras, MeansStore means, SupplyFiles supplyFiles) {
-        this.desk = desk;
+    InjectController(OpenJobs openJobs, Judge judge, CameraStore cameras, MeansStore means, SupplyFiles supplyFiles) {
+        this.openJobs = openJobs;
         this.judge = judge;
         this.cameras = cameras;
         this.means = means;
@@ -46,7 +46,7 @@ class InjectController {
 
     @GetMapping("/jobs/{number}/inject")
     String inject(@PathVariable String number, InjectForm form, Principal principal, Model model) throws IOException {
-        Desk.Open open = desk.open(number, principal);
+        OpenJobs.Open open = openJobs.open(number, principal);
         OptionalDouble measured = open.job().bundle().observations().stream()
                 .filter(Inject.class::isInstance)
                 .map(o -> ((Inject) o).leadOhms())
@@ -100,7 +100,7 @@ class InjectController {
             }
             supplyFiles.keep(
                     number,
-                    desk.open(number, principal).job().row().rail(),
+                    openJobs.open(number, principal).job().row().rail(),
                     new String(file.getBytes(), StandardCharsets.UTF_8),
                     Optional.ofNullable(file.getOriginalFilename()).orElse("supply.csv"),
                     leads,

@@ -28,9 +28,9 @@ import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.reading.Unit;
 import ohmoscope.web.sheet.AdviceView;
 import ohmoscope.web.sheet.BoardPicture;
-import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.JobHead;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.sheet.Words;
 import ohmoscope.web.store.CameraStore;
 import ohmoscope.web.store.MeansStore.Kept;
@@ -186,7 +186,7 @@ public record InjectView(
      * @param known cameras by name
      */
     static InjectView of(
-            Desk.Open open,
+            OpenJobs.Open open,
             Set<String> joined,
             Given given,
             OptionalDouble volts,
@@ -227,7 +227,7 @@ public record InjectView(
     }
 
     /** As this job's captures lay; then every known camera, as if it just saw the whole board. */
-    private static List<CameraChoice> cameras(Desk.Open open, List<CameraStore.Known> known) {
+    private static List<CameraChoice> cameras(OpenJobs.Open open, List<CameraStore.Known> known) {
         List<CameraChoice> choices = new ArrayList<>();
         for (LocateInput.Capture capture : open.job().bundle().captures()) {
             CaptureSpec spec = capture.spec();
@@ -256,7 +256,7 @@ public record InjectView(
         return choices;
     }
 
-    private static Where where(Desk.Open open, String rail) {
+    private static Where where(OpenJobs.Open open, String rail) {
         Board board = open.job().board();
         Map<String, Double> suspects = new HashMap<>();
         open.advice().hypotheses().forEach(h -> suspects.merge(h.target(), h.probability(), Double::sum));
@@ -297,7 +297,7 @@ public record InjectView(
                 clear + ", about " + Eng.significant(place.padMm2(), 1) + " mm² to sit on");
     }
 
-    private static OptionalDouble meterOhms(Desk.Open open, String rail) {
+    private static OptionalDouble meterOhms(OpenJobs.Open open, String rail) {
         return open.advice().signs().stream()
                 .filter(s -> s.net().equals(rail) && s.unit() == Unit.OHMS && Double.isFinite(s.value()))
                 .mapToDouble(Sign::value)

@@ -13,8 +13,8 @@ import ohmoscope.core.reading.Interpreter;
 import ohmoscope.core.reading.Says;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.sheet.AdviceView;
-import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.JobHead;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.sheet.Words;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -24,10 +24,10 @@ import org.springframework.web.bind.annotation.PathVariable;
 /** What was taken off or unplugged, side by side with what that changed. */
 @Controller
 class IsolateController {
-    private final Desk desk;
+    private final OpenJobs openJobs;
 
-    IsolateController(Desk desk) {
-        this.desk = desk;
+    IsolateController(OpenJobs openJobs) {
+        this.openJobs = openJobs;
     }
 
     /** @param back parts and plugs that are off and belong back */
@@ -47,7 +47,7 @@ class IsolateController {
 
     @GetMapping("/jobs/{number}/isolate")
     String isolate(@PathVariable String number, Principal principal, Model model) throws IOException {
-        Desk.Open open = desk.open(number, principal);
+        OpenJobs.Open open = openJobs.open(number, principal);
         List<Line> lines = Isolation.of(open.job().board(), open.job().bundle().observations()).steps().stream()
                 .map(s -> new Line(
                         s.change().seq(),
@@ -82,7 +82,7 @@ class IsolateController {
         return "isolate";
     }
 
-    private static Compared compared(Desk.Open open, Isolation.Pair pair) {
+    private static Compared compared(OpenJobs.Open open, Isolation.Pair pair) {
         String where =
                 Words.place(pair.before()) + ", " + Words.plain(pair.before().mode());
         String before = Words.value(pair.before());
@@ -95,7 +95,7 @@ class IsolateController {
         return new Compared(where, before, Words.value(pair.after().get()), verdict, isBad ? "bad" : "ok");
     }
 
-    private static boolean bad(Desk.Open open, Read read) {
+    private static boolean bad(OpenJobs.Open open, Read read) {
         return open.advice()
                 .sign(read.seq())
                 .map(s -> s.says().concern() == Says.Concern.WRONG)

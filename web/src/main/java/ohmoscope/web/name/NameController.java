@@ -3,7 +3,7 @@ package ohmoscope.web.name;
 import java.io.IOException;
 import java.security.Principal;
 import ohmoscope.web.judge.Judge;
-import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.OpenJobs;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -12,17 +12,17 @@ import org.springframework.web.bind.annotation.PathVariable;
 /** The suspects side by side: what speaks for and against each, and what being wrong would cost. */
 @Controller
 class NameController {
-    private final Desk desk;
+    private final OpenJobs openJobs;
     private final Judge judge;
 
-    NameController(Desk desk, Judge judge) {
-        this.desk = desk;
+    NameController(OpenJobs openJobs, Judge judge) {
+        this.openJobs = openJobs;
         this.judge = judge;
     }
 
     @GetMapping("/jobs/{number}/name")
     String name(@PathVariable String number, Principal principal, Model model) throws IOException {
-        Desk.Open open = desk.open(number, principal);
+        OpenJobs.Open open = openJobs.open(number, principal);
         model.addAttribute("page", NameView.of(open, refs -> judge.weigh(open.job(), refs)));
         return "name";
     }

@@ -19,10 +19,10 @@ import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.sheet.AdviceView;
-import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.JobHead;
 import ohmoscope.web.sheet.MoreHelpWords;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.sheet.Words;
 
 /**
@@ -65,7 +65,7 @@ record NameView(
     private record Suspected(Part part, double probability) {}
 
     /** @param weigh what each entry does to the odds of these parts */
-    static NameView of(Desk.Open open, Function<Set<String>, List<EntryWeight>> weigh) {
+    static NameView of(OpenJobs.Open open, Function<Set<String>, List<EntryWeight>> weigh) {
         Board board = open.job().board();
         Optional<StoredAnalysis> frames = open.analysis()
                 .filter(a -> a.verdict() != Verdict.NONE && !a.suspects().isEmpty());
@@ -104,7 +104,7 @@ record NameView(
                 .toList();
     }
 
-    private static List<Suspected> fromMeter(Desk.Open open) {
+    private static List<Suspected> fromMeter(OpenJobs.Open open) {
         return open.advice().hypotheses().stream()
                 .filter(h -> h.probability() >= LEAST)
                 .flatMap(h -> open.job().board().part(h.target()).stream().map(p -> new Suspected(p, h.probability())))
@@ -112,7 +112,7 @@ record NameView(
                 .toList();
     }
 
-    private static String basis(Desk.Open open, Optional<StoredAnalysis> frames) {
+    private static String basis(OpenJobs.Open open, Optional<StoredAnalysis> frames) {
         if (frames.isPresent()) {
             return "Probabilities from the frames, with what the meter and the eye say of each part before them.";
         }

@@ -27,8 +27,8 @@ import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.AdviceView;
-import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.JobHead;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.sheet.Words;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -45,13 +45,13 @@ class PowerController {
     private static final long MOST_BYTES = 40_000_000;
     private static final int MOST_POINTS = 3000;
 
-    private final Desk desk;
+    private final OpenJobs openJobs;
     private final JobFile jobs;
     private final Judge judge;
     private final Bench bench;
 
-    PowerController(Desk desk, JobFile jobs, Judge judge, Bench bench) {
-        this.desk = desk;
+    PowerController(OpenJobs openJobs, JobFile jobs, Judge judge, Bench bench) {
+        this.openJobs = openJobs;
         this.jobs = jobs;
         this.judge = judge;
         this.bench = bench;
@@ -79,7 +79,7 @@ class PowerController {
 
     @GetMapping("/jobs/{number}/power")
     String power(@PathVariable String number, Principal principal, Model model) throws IOException {
-        Desk.Open open = desk.open(number, principal);
+        OpenJobs.Open open = openJobs.open(number, principal);
         Map<String, String> traces = jobs.traces(open.job().row().id());
         List<Draw> draws = new ArrayList<>();
         List<String> named = new ArrayList<>();

@@ -23,9 +23,9 @@ import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.sheet.BoardPicture;
-import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.EvidenceStrips;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.sheet.Words;
 import ohmoscope.web.store.EvidenceStore;
 
@@ -63,7 +63,7 @@ public record HandBackView(
     /**
      * @param adviceThen what it came to before the last change
      */
-    static HandBackView of(Desk.Open open, Optional<StoredAnalysis> knownThen, Advice adviceThen, ZoneId zone) {
+    static HandBackView of(OpenJobs.Open open, Optional<StoredAnalysis> knownThen, Advice adviceThen, ZoneId zone) {
         JobFile.Stored job = open.job();
         Optional<StoredAnalysis> analysis = open.analysis();
         Advice advice = open.advice();

@@ -15,7 +15,7 @@ import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.AdviceView;
-import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.store.DecisionStore;
 import ohmoscope.web.store.IntakeStore;
 import org.springframework.stereotype.Controller;
@@ -29,7 +29,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** Closing the loop: lift, read again, hand back. */
 @Controller
 class ProofController {
-    private final Desk desk;
+    private final OpenJobs openJobs;
     private final Bench bench;
     private final DecisionStore decisions;
     private final Judge judge;
@@ -38,14 +38,14 @@ class ProofController {
     private final Clock clock;
 
     ProofController(
-            Desk desk,
+            OpenJobs openJobs,
             Bench bench,
             DecisionStore decisions,
             Judge judge,
             IntakeStore intakes,
             JsonMapper mapper,
             Clock clock) {
-        this.desk = desk;
+        this.openJobs = openJobs;
         this.bench = bench;
         this.decisions = decisions;
         this.judge = judge;
@@ -82,7 +82,7 @@ class ProofController {
 
     @GetMapping("/jobs/{number}/hand-back")
     String handBack(@PathVariable String number, Principal principal, Model model) throws IOException {
-        Desk.Open open = desk.open(number, principal);
+        OpenJobs.Open open = openJobs.open(number, principal);
         JobFile.Stored job = open.job();
         Optional<Change> change = open.proof().repair();
         Optional<StoredAnalysis> then = change.flatMap(

@@ -4,7 +4,7 @@ import java.io.IOException;
 import java.security.Principal;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.AdviceView;
-import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.OpenJobs;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -14,11 +14,11 @@ import org.springframework.web.bind.annotation.RequestParam;
 /** The power tree. */
 @Controller
 class RailsController {
-    private final Desk desk;
+    private final OpenJobs openJobs;
     private final Judge judge;
 
-    RailsController(Desk desk, Judge judge) {
-        this.desk = desk;
+    RailsController(OpenJobs openJobs, Judge judge) {
+        this.openJobs = openJobs;
         this.judge = judge;
     }
 
@@ -27,7 +27,7 @@ class RailsController {
     String rails(
             @PathVariable String number, @RequestParam(defaultValue = "") String of, Principal principal, Model model)
             throws IOException {
-        Desk.Open open = desk.open(number, principal);
+        OpenJobs.Open open = openJobs.open(number, principal);
         String wanted = of.isBlank() ? open.job().row().rail() : of.strip();
         model.addAttribute("page", RailsView.of(open, judge.tree(open.job()), wanted));
         model.addAttribute("words", AdviceView.words(open.job().board()));

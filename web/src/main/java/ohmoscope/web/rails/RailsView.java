@@ -23,9 +23,9 @@ import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Sign;
 import ohmoscope.core.reading.Says;
 import ohmoscope.core.reading.Unit;
-import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.JobHead;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.sheet.Words;
 
 /**
@@ -66,12 +66,12 @@ public record RailsView(
     /** A part on the rail. */
     public record Row(String ref, String what, String role, String side, String at) {}
 
-    static RailsView of(Desk.Open open, PowerTree tree, String wanted) {
+    static RailsView of(OpenJobs.Open open, PowerTree tree, String wanted) {
         return new Maker(open, tree).make(wanted);
     }
 
     private static final class Maker {
-        private final Desk.Open open;
+        private final OpenJobs.Open open;
         private final Board board;
         private final BoardIndex index;
         private final PowerTree tree;
@@ -80,7 +80,7 @@ public record RailsView(
         private final Map<Integer, Integer> free = new HashMap<>();
         private int rows;
 
-        Maker(Desk.Open open, PowerTree tree) {
+        Maker(OpenJobs.Open open, PowerTree tree) {
             this.open = open;
             this.board = open.job().board();
             this.index = new BoardIndex(board);

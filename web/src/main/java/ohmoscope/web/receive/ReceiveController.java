@@ -16,8 +16,8 @@ import ohmoscope.web.config.Settings;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.sheet.AdviceView;
-import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.JobHead;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.IntakeStore.Content;
 import ohmoscope.web.store.IntakeStore.Intake;
@@ -39,7 +39,7 @@ class ReceiveController {
     private static final List<String> USUAL_ITEMS =
             List.of("battery", "drive", "memory", "display cable", "radio card", "backup cell", "screws", "charger");
 
-    private final Desk desk;
+    private final OpenJobs openJobs;
     private final JobFile jobs;
     private final IntakeStore intakes;
     private final Pictures pictures;
@@ -48,14 +48,14 @@ class ReceiveController {
     private final Clock clock;
 
     ReceiveController(
-            Desk desk,
+            OpenJobs openJobs,
             JobFile jobs,
             IntakeStore intakes,
             Pictures pictures,
             Settings settings,
             Bench bench,
             Clock clock) {
-        this.desk = desk;
+        this.openJobs = openJobs;
         this.jobs = jobs;
         this.intakes = intakes;
         this.pictures = pictures;
@@ -89,7 +89,7 @@ class ReceiveController {
 
     @GetMapping("/jobs/{number}/receive")
     String receive(@PathVariable String number, Principal principal, Model model) throws IOException {
-        Desk.Open open = desk.open(number, principal);
+        OpenJobs.Open open = openJobs.open(number, principal);
         long id = open.job().row().id();
         Intake intake =
                 intakes.latest(id).orElseGet(() -> new Intake(open.job().row().title(), "", "", List.of()));

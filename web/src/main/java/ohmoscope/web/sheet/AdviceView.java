@@ -47,7 +47,7 @@ public record AdviceView(
     /** A fault that remains. @param ref the part to point at, empty when it is none */
     public record Fault(int rank, String ref, String words, String percent) {}
 
-    static AdviceView of(Desk.Open open) {
+    static AdviceView of(OpenJobs.Open open) {
         Advice advice = open.advice();
         ReadMode mode = open.schools().readMode();
         Board board = open.job().board();
@@ -70,7 +70,7 @@ public record AdviceView(
     }
 
     /** What the evidence and the way it came in forbid. */
-    public static List<StopLine> stops(Desk.Open open) {
+    public static List<StopLine> stops(OpenJobs.Open open) {
         JobFile.Stored job = open.job();
         List<StopLine> stops = new ArrayList<>();
         Precaution.of(
@@ -110,7 +110,7 @@ public record AdviceView(
     }
 
     /** What is left of a board's cooling; empty where nobody knows when it was heated. */
-    private static Optional<Duration> cooling(Desk.Open open, Stop stop) {
+    private static Optional<Duration> cooling(OpenJobs.Open open, Stop stop) {
         if (stop.code() != Stop.Code.HOT_BOARD) {
             return Optional.empty();
         }

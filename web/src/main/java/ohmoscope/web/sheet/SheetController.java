@@ -26,14 +26,14 @@ import org.springframework.web.bind.annotation.ResponseBody;
 /** The job sheet and its entry line. */
 @Controller
 class SheetController {
-    private final Desk desk;
+    private final OpenJobs openJobs;
     private final JobFile jobs;
     private final AnalysisRunner analyses;
     private final Bench bench;
     private final Clock clock;
 
-    SheetController(Desk desk, JobFile jobs, AnalysisRunner analyses, Bench bench, Clock clock) {
-        this.desk = desk;
+    SheetController(OpenJobs openJobs, JobFile jobs, AnalysisRunner analyses, Bench bench, Clock clock) {
+        this.openJobs = openJobs;
         this.jobs = jobs;
         this.analyses = analyses;
         this.bench = bench;
@@ -49,7 +49,7 @@ class SheetController {
             throws IOException {
         // First: an analysis that ends while the page is made must find the page still waiting for it.
         Optional<AnalysisStore.Row> state = analyses.state(jobs.id(number));
-        Desk.Open open = desk.open(number, principal);
+        OpenJobs.Open open = openJobs.open(number, principal);
         model.addAttribute("sheet", SheetView.of(open, clock.getZone(), before));
         model.addAttribute("analysis", state);
         return "sheet";

@@ -77,12 +77,12 @@ public record SheetView(
     static final int PAGE = 150;
 
     /** The newest entries; for a page of earlier ones see the other. */
-    public static SheetView of(Desk.Open open, ZoneId zone) {
+    public static SheetView of(OpenJobs.Open open, ZoneId zone) {
         return of(open, zone, Integer.MAX_VALUE);
     }
 
     /** @param before entries from this number on are left out */
-    static SheetView of(Desk.Open open, ZoneId zone, int before) {
+    static SheetView of(OpenJobs.Open open, ZoneId zone, int before) {
         JobFile.Stored job = open.job();
         Advice advice = open.advice();
         Optional<StoredAnalysis> analysis = open.analysis();
@@ -146,7 +146,7 @@ public record SheetView(
     /** The step that the sheet shows. @param overAdvice whether frames or the proof lead, and not the other evidence */
     private record Leading(Step step, boolean overAdvice) {}
 
-    private static Leading leading(Desk.Open open, Proof proof, AdviceView judged) {
+    private static Leading leading(OpenJobs.Open open, Proof proof, AdviceView judged) {
         Board board = open.job().bundle().board();
         Optional<Step> framed = fromFrames(open.job(), open.advice(), open.analysis(), proof)
                 .map(step -> Cautions.asking(step, open.advice()))
@@ -159,7 +159,7 @@ public record SheetView(
     }
 
     /** What to do next, in one sentence, and which part leads: the sheet in a line. */
-    static ShelfLine.Words shelf(Desk.Open open) {
+    static ShelfLine.Words shelf(OpenJobs.Open open) {
         JobFile.Stored job = open.job();
         Proof proof = open.proof();
         AdviceView judged = AdviceView.of(open);

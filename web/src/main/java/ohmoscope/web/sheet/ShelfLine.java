@@ -17,12 +17,12 @@ import org.springframework.stereotype.Component;
 class ShelfLine {
     private static final double WORTH_NAMING = 0.15;
 
-    private final Desk desk;
+    private final OpenJobs openJobs;
     private final JobFile files;
     private final JobStore jobs;
 
-    ShelfLine(Desk desk, JobFile files, JobStore jobs) {
-        this.desk = desk;
+    ShelfLine(OpenJobs openJobs, JobFile files, JobStore jobs) {
+        this.openJobs = openJobs;
         this.files = files;
         this.jobs = jobs;
     }
@@ -33,7 +33,7 @@ class ShelfLine {
     @EventListener
     void refresh(JobFile.Changed changed) {
         try {
-            Desk.Open open = desk.open(files.withoutTraces(changed.jobId()));
+            OpenJobs.Open open = openJobs.open(files.withoutTraces(changed.jobId()));
             Words words = SheetView.shelf(open);
             jobs.setState(
                     changed.jobId(),
@@ -47,7 +47,7 @@ class ShelfLine {
     }
 
     /** What was proven, else what the frames name, else what the other evidence does. */
-    static Optional<Lead> lead(Desk.Open open, Proof proof) {
+    static Optional<Lead> lead(OpenJobs.Open open, Proof proof) {
         Optional<String> mended = proof.culprit()
                 .map(c -> c.target())
                 .or(() -> open.advice()

@@ -10,7 +10,7 @@ import ohmoscope.core.board.InvalidMember;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.judge.Judge;
-import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.sheet.Words;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -27,13 +27,13 @@ class SurveyController {
     /** Characters; it travels in the address. */
     private static final int MOST_SKIPPED = 4_000;
 
-    private final Desk desk;
+    private final OpenJobs openJobs;
     private final Judge judge;
     private final Bench bench;
 
-    SurveyController(Desk desk, Judge judge, Bench bench) {
+    SurveyController(OpenJobs openJobs, Judge judge, Bench bench) {
         this.judge = judge;
-        this.desk = desk;
+        this.openJobs = openJobs;
         this.bench = bench;
     }
 
@@ -44,7 +44,7 @@ class SurveyController {
             Principal principal,
             Model model)
             throws IOException {
-        Desk.Open open = desk.open(number, principal);
+        OpenJobs.Open open = openJobs.open(number, principal);
         model.addAttribute("page", SurveyView.of(open, judge.tree(open.job()), words(skipped)));
         return "survey";
     }

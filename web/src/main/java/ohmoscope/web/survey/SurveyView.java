@@ -22,9 +22,9 @@ import ohmoscope.core.reading.Unit;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.sheet.AdviceView;
 import ohmoscope.web.sheet.BoardPicture;
-import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.JobHead;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.sheet.Words;
 
 /**
@@ -57,7 +57,7 @@ public record SurveyView(
     /** @param mark the shape of the verdict */
     public record Done(String net, String value, String words, String mark, String markWord) {}
 
-    static SurveyView of(Desk.Open open, PowerTree tree, List<String> skipped) {
+    static SurveyView of(OpenJobs.Open open, PowerTree tree, List<String> skipped) {
         Board board = open.job().board();
         Advice advice = open.advice();
         ReadMode mode = open.schools().readMode();

@@ -7,7 +7,7 @@ import java.util.OptionalDouble;
 import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.web.Opened;
 import ohmoscope.web.inject.InjectView.Given;
-import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.store.CameraStore;
 import org.junit.jupiter.api.Test;
 
@@ -17,7 +17,7 @@ class InjectViewTest {
     }
 
     private static InjectView tried(OptionalDouble volts, OptionalDouble amps, String... lines) {
-        Desk.Open open = Opened.job(lines);
+        OpenJobs.Open open = Opened.job(lines);
         Advisor advisor = new Advisor(open.job().board());
         return InjectView.of(
                 open,

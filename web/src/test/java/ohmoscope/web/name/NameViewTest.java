@@ -22,12 +22,12 @@ import ohmoscope.web.Opened;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.analysis.StoredAnalysis.StoredCapture;
 import ohmoscope.web.analysis.StoredAnalysis.StoredSuspect;
-import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.OpenJobs;
 import org.junit.jupiter.api.Test;
 
 /** What speaks for and against each suspect, from an analysis put together by hand. */
 class NameViewTest {
-    private final Desk.Open bare = Opened.job("VMAIN d .002");
+    private final OpenJobs.Open bare = Opened.job("VMAIN d .002");
     private final Board board = bare.job().board();
     private final Part first = capacitor(0);
     private final Part second = capacitor(1);
@@ -40,7 +40,7 @@ class NameViewTest {
                 .orElseThrow();
     }
 
-    private Desk.Open imaged(double p, Verdict verdict, Side seen, double xMm, double yMm, Side source) {
+    private OpenJobs.Open imaged(double p, Verdict verdict, Side seen, double xMm, double yMm, Side source) {
         StoredCapture capture = new StoredCapture(
                 "top-1",
                 seen,
@@ -72,7 +72,7 @@ class NameViewTest {
                 SlabParameters.expected(board),
                 List.of(new FittedHeat(first.ref(), true, xMm, yMm, source, 0.1, 0.1, 0.1, OptionalDouble.empty())),
                 1);
-        return new Desk.Open(
+        return new OpenJobs.Open(
                 bare.job(),
                 bare.advice(),
                 bare.schools(),
@@ -83,7 +83,7 @@ class NameViewTest {
                 bare.at());
     }
 
-    private static NameView view(Desk.Open open) {
+    private static NameView view(OpenJobs.Open open) {
         return NameView.of(open, refs -> List.of());
     }
 

@@ -22,8 +22,8 @@ import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.analysis.StoredAnalysis.StoredSuspect;
-import ohmoscope.web.sheet.Desk;
 import ohmoscope.web.sheet.JobHead;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.JobRow;
 import org.junit.jupiter.api.Test;
@@ -68,7 +68,7 @@ class HandBackViewTest {
         List<Observation> before =
                 all.stream().takeWhile(o -> !(o instanceof Observation.Change)).toList();
         Walk walk = Walk.of(all, false, 0, false, job.proof());
-        Desk.Open open = new Desk.Open(
+        OpenJobs.Open open = new OpenJobs.Open(
                 job,
                 advisor.advise(Optional.of("VSYS"), "", all),
                 Schools.DEFAULT,

@@ -7,12 +7,12 @@ import java.util.stream.Collectors;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.web.Opened;
 import ohmoscope.web.rails.RailsView.Box;
-import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.OpenJobs;
 import org.junit.jupiter.api.Test;
 
 class RailsViewTest {
     private static RailsView view(String of, String... lines) {
-        Desk.Open open = Opened.job(lines);
+        OpenJobs.Open open = Opened.job(lines);
         return RailsView.of(open, PowerTree.of(open.job().board()), of);
     }
 

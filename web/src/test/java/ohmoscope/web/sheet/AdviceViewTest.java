@@ -19,12 +19,12 @@ import org.junit.jupiter.params.provider.CsvSource;
 class AdviceViewTest {
     private static final Instant IMPORTED = Instant.parse("2026-01-01T00:00:00Z");
 
-    private static AdviceView view(Desk.Open open) {
+    private static AdviceView view(OpenJobs.Open open) {
         return AdviceView.of(open);
     }
 
     private static List<Strip> strips(String... lines) {
-        Desk.Open open = Opened.job(lines);
+        OpenJobs.Open open = Opened.job(lines);
         return EvidenceStrips.of(open.job().board(), open.job().entries(), open.advice(), IMPORTED, ZoneOffset.UTC);
     }
 
@@ -58,7 +58,7 @@ class AdviceViewTest {
                 .allSatisfy(o -> assertThat(o.why()).isNotBlank());
     }
 
-    private static List<String> stops(Desk.Open open) {
+    private static List<String> stops(OpenJobs.Open open) {
         return AdviceView.stops(open).stream()
                 .map(AdviceView.StopLine::sentence)
                 .toList();
@@ -66,7 +66,7 @@ class AdviceViewTest {
 
     @Test
     void howItCameInForbidsToo() {
-        Desk.Open open = Opened.job("VMAIN d .43");
+        OpenJobs.Open open = Opened.job("VMAIN d .43");
         assertThat(AdviceView.stops(Opened.later(open, Duration.ZERO, "swollen-cell", "liquid")))
                 .extracting(AdviceView.StopLine::code)
                 .containsExactly("cell", "liquid");
@@ -102,11 +102,11 @@ class AdviceViewTest {
 
     @Test
     void aBoardThatWasHeatedIsHotForSomeMinutes() {
-        Desk.Open heated = Opened.job("VMAIN d .002", "removed C22");
+        OpenJobs.Open heated = Opened.job("VMAIN d .002", "removed C22");
         assertThat(stops(heated)).anyMatch(s -> s.contains("still hot") && s.endsWith("About 5 min more."));
         assertThat(stops(Opened.later(heated, Duration.ofSeconds(150))))
                 .anyMatch(s -> s.contains("still hot") && s.endsWith("About 2 min more."));
-        Desk.Open cold = Opened.later(heated, Duration.ofMinutes(6));
+        OpenJobs.Open cold = Opened.later(heated, Duration.ofMinutes(6));
         assertThat(stops(cold)).noneMatch(s -> s.contains("still hot"));
         assertThat(view(heated).next().orElseThrow().sentence()).startsWith("Let the board cool.");
         assertThat(view(cold).next().orElseThrow().sentence()).doesNotContain("cool");

@@ -20,7 +20,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 
 /** What is said beside a step, on the bench console. */
 class CautionsTest {
-    private static List<String> cautions(Desk.Open open, Action action, String target, Optional<Probe> probe) {
+    private static List<String> cautions(OpenJobs.Open open, Action action, String target, Optional<Probe> probe) {
         Step step = new Step(
                 action,
                 Optional.of(target),
@@ -32,7 +32,7 @@ class CautionsTest {
         return Cautions.of(step, open.job().board(), open.advice());
     }
 
-    private static String net(Desk.Open open, double leastVolts, double mostVolts) {
+    private static String net(OpenJobs.Open open, double leastVolts, double mostVolts) {
         return open.job().board().nets().stream()
                 .filter(n -> n.kind() == NetKind.POWER)
                 .filter(n -> n.nominalVolts().orElse(0) >= leastVolts
@@ -44,15 +44,15 @@ class CautionsTest {
 
     @Test
     void unknownIsNotOut() {
-        Desk.Open unknown = Opened.job("look J1 clean");
+        OpenJobs.Open unknown = Opened.job("look J1 clean");
         for (Action action : List.of(Action.INJECT, Action.REMOVE, Action.READ)) {
             assertThat(cautions(unknown, action, "VMAIN", Optional.empty()).get(0))
                     .contains("unplugged battery");
         }
-        Desk.Open said = Opened.job("unplugged battery");
+        OpenJobs.Open said = Opened.job("unplugged battery");
         assertThat(cautions(said, Action.INJECT, "VMAIN", Optional.empty()))
                 .noneMatch(c -> c.contains("Nobody has said"));
-        Desk.Open powered = Opened.job("charger J1 19V 0.02A battery out");
+        OpenJobs.Open powered = Opened.job("charger J1 19V 0.02A battery out");
         assertThat(cautions(powered, Action.READ, "VMAIN", Optional.empty()))
                 .noneMatch(c -> c.contains("Nobody has said"));
     }
@@ -73,7 +73,7 @@ class CautionsTest {
 
     @Test
     void capacitorsThatHoldManyVoltsAreDischargedBeforeAMeterInOhms() {
-        Desk.Open open = Opened.job("unplugged battery");
+        OpenJobs.Open open = Opened.job("unplugged battery");
         String high = net(open, 12, 100);
         assertThat(cautions(open, Action.READ, high, Optional.empty()).get(0)).contains(high, "1 kΩ");
         assertThat(cautions(open, Action.READ, net(open, 0.5, 6), Optional.empty()))
@@ -82,7 +82,7 @@ class CautionsTest {
 
     @Test
     void aReadingUnderPowerIsNotToldToTakeThePowerAway() {
-        Desk.Open open = Opened.job("look J1 clean");
+        OpenJobs.Open open = Opened.job("look J1 clean");
         Probe live = new Probe(Optional.of(ReadMode.VOLTS), false, Optional.of(PowerSource.CHARGER), false);
         assertThat(cautions(open, Action.READ, "VMAIN", Optional.of(live)))
                 .noneMatch(c -> c.contains("no adapter in") || c.contains("1 kΩ") || c.contains("Nobody has said"))

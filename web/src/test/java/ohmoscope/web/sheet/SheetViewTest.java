@@ -111,7 +111,7 @@ class SheetViewTest {
         Advice advice = new Advisor(job.board())
                 .advise(Optional.of("VSYS"), "", job.bundle().observations());
         return SheetView.of(
-                new Desk.Open(
+                new OpenJobs.Open(
                         job,
                         advice,
                         Schools.DEFAULT,

@@ -9,11 +9,11 @@ import ohmoscope.core.board.Side;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.web.Opened;
-import ohmoscope.web.sheet.Desk;
+import ohmoscope.web.sheet.OpenJobs;
 import org.junit.jupiter.api.Test;
 
 class SurveyViewTest {
-    private static SurveyView view(Desk.Open open, List<String> skipped) {
+    private static SurveyView view(OpenJobs.Open open, List<String> skipped) {
         return SurveyView.of(open, PowerTree.of(open.job().board()), skipped);
     }
 

@@ -20,14 +20,14 @@ import org.springframework.stereotype.Service;
 
 /** A job laid open for a page: its evidence, what that comes to for this technician, and the head of the page. */
 @Service
-public class Desk {
+public class OpenJobs {
     private final JobFile jobs;
     private final AnalysisRunner analyses;
     private final Judge judge;
     private final SchoolStore schools;
     private final Clock clock;
 
-    Desk(JobFile jobs, AnalysisRunner analyses, Judge judge, SchoolStore schools, Clock clock) {
+    OpenJobs(JobFile jobs, AnalysisRunner analyses, Judge judge, SchoolStore schools, Clock clock) {
         this.clock = clock;
         this.jobs = jobs;
         this.analyses = analyses;

@@ -8,7 +8,7 @@ import ohmoscope.core.numeric.Median;
  * How each pixel changes from frame to frame, to find those that stand still and those that blink. Memory: two numbers a
  * pixel.
  */
-final class Unrest {
+final class FrameActivity {
     /** With fewer pairs of frames nothing is said. */
     private static final int ENOUGH = 20;
     /** A live pixel repeats itself by chance only; with noise of a count or more, rarely. */
@@ -28,7 +28,7 @@ final class Unrest {
 
     private final int width;
 
-    Unrest(int width, int height) {
+    FrameActivity(int width, int height) {
         this.width = width;
         same = new int[width * height];
         squares = new float[width * height];

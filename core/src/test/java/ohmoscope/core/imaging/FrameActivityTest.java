@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 
-class UnrestTest {
+class FrameActivityTest {
     /** More pixels than one core takes at a time. */
     private static final int W = 150;
 
@@ -32,14 +32,14 @@ class UnrestTest {
     }
 
     private static int[] dead(List<char[]> frames, double noise) {
-        Unrest unrest = new Unrest(W, H);
-        List<Unrest.Pair> pairs = new ArrayList<>();
+        FrameActivity activity = new FrameActivity(W, H);
+        List<FrameActivity.Pair> pairs = new ArrayList<>();
         for (int f = 1; f < frames.size(); f++) {
-            pairs.add(new Unrest.Pair(frames.get(f - 1), frames.get(f)));
+            pairs.add(new FrameActivity.Pair(frames.get(f - 1), frames.get(f)));
         }
-        unrest.add(pairs.subList(0, pairs.size() / 2));
-        unrest.add(pairs.subList(pairs.size() / 2, pairs.size()));
-        return unrest.dead(noise);
+        activity.add(pairs.subList(0, pairs.size() / 2));
+        activity.add(pairs.subList(pairs.size() / 2, pairs.size()));
+        return activity.dead(noise);
     }
 
     @Test

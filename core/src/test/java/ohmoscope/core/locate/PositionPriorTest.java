@@ -9,7 +9,7 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
 import org.junit.jupiter.api.Test;
 
-class LeewayTest {
+class PositionPriorTest {
     private static final double SIGMA_MM = 0.3;
     private static final HeatSource SPOT = new HeatSource(10, 20, Side.TOP, 0.2, 0.1);
 
@@ -19,34 +19,34 @@ class LeewayTest {
 
     @Test
     void roundOnePlaceItGrowsWithTheSquare() {
-        Leeway leeway = Leeway.of(SPOT, SIGMA_MM);
-        assertThat(leeway.cost(10, 20)).isZero();
-        assertThat(leeway.cost(10, 20 - SIGMA_MM)).isCloseTo(0.5, within(1e-9));
-        assertThat(leeway.cost(10 + 3 * SIGMA_MM, 20)).isCloseTo(4.5, within(1e-9));
+        PositionPrior positionPrior = PositionPrior.of(SPOT, SIGMA_MM);
+        assertThat(positionPrior.cost(10, 20)).isZero();
+        assertThat(positionPrior.cost(10, 20 - SIGMA_MM)).isCloseTo(0.5, within(1e-9));
+        assertThat(positionPrior.cost(10 + 3 * SIGMA_MM, 20)).isCloseTo(4.5, within(1e-9));
     }
 
     @Test
     void aSmallPartsHeatStartsAtItsPlaceOnly() {
         Candidate small = new Candidate(part(1.6, 0.8), 1);
-        Leeway leeway = small.leeway(small.spots().get(0), SIGMA_MM);
-        assertThat(leeway.cost(10.6, 20)).isCloseTo(2, within(1e-9));
+        PositionPrior positionPrior = small.positionPrior(small.spots().get(0), SIGMA_MM);
+        assertThat(positionPrior.cost(10.6, 20)).isCloseTo(2, within(1e-9));
     }
 
     @Test
     void insideALargePartItCostsLittleAndOutsideMuch() {
         Candidate large = new Candidate(part(5, 5), 1);
         HeatSource corner = large.spots().get(0);
-        Leeway leeway = large.leeway(corner, SIGMA_MM);
-        assertThat(leeway.cost(corner.xMm(), corner.yMm())).isZero();
-        double inwards = leeway.cost(corner.xMm() + 1, corner.yMm());
-        double outwards = leeway.cost(corner.xMm() - 1, corner.yMm());
+        PositionPrior positionPrior = large.positionPrior(corner, SIGMA_MM);
+        assertThat(positionPrior.cost(corner.xMm(), corner.yMm())).isZero();
+        double inwards = positionPrior.cost(corner.xMm() + 1, corner.yMm());
+        double outwards = positionPrior.cost(corner.xMm() - 1, corner.yMm());
         assertThat(inwards).isLessThan(0.8);
         assertThat(outwards).isCloseTo(1 / (2 * SIGMA_MM * SIGMA_MM), within(1e-9));
     }
 
     @Test
     void itTurnsWithThePart() {
-        Leeway upright = new Leeway(SPOT, 10, 20, 2, 0, Math.PI / 2, SIGMA_MM, 1);
+        PositionPrior upright = new PositionPrior(SPOT, 10, 20, 2, 0, Math.PI / 2, SIGMA_MM, 1);
         assertThat(upright.cost(10, 21)).isCloseTo(0.5, within(1e-9));
         assertThat(upright.cost(11, 20)).isCloseTo(1 / (2 * SIGMA_MM * SIGMA_MM), within(1e-9));
     }

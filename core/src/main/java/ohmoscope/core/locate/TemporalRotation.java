@@ -9,11 +9,11 @@ import org.ejml.simple.SimpleMatrix;
  * components so that each such course becomes one of them lets the weights drop it and keep the rest. Nothing is lost by
  * turning.
  */
-final class Courses {
+final class TemporalRotation {
     private static final int ROUNDS = 3;
     private static final double LEAST = 1e-9;
 
-    private Courses() {}
+    private TemporalRotation() {}
 
     /**
      * The courses in which what a fit leaves unexplained moves; orthonormal, in no order that matters.

@@ -7,7 +7,7 @@ import java.util.Random;
 import org.ejml.simple.SimpleMatrix;
 import org.junit.jupiter.api.Test;
 
-class CoursesTest {
+class TemporalRotationTest {
     private static final int K = 4;
     private static final double[] DRIFT = {0.5, -0.5, 0.5, 0.5};
 
@@ -43,7 +43,7 @@ class CoursesTest {
     @Test
     void whatMovesAllOverThePictureBecomesOneComponent() {
         Pixels pixels = Grids.of(80, 100, 1, 0);
-        double[][] axes = Courses.of(residual(pixels, 1), K, pixels, Scales.of(pixels, 1));
+        double[][] axes = TemporalRotation.of(residual(pixels, 1), K, pixels, Scales.of(pixels, 1));
         assertThat(most(axes, DRIFT)).isGreaterThan(0.99);
     }
 
@@ -59,7 +59,7 @@ class CoursesTest {
                 residual[j * pixels.count() + p] += (float) (mirrored[j] * strength);
             }
         }
-        assertThat(most(Courses.of(residual, K, pixels, Scales.of(pixels, 1)), mirrored))
+        assertThat(most(TemporalRotation.of(residual, K, pixels, Scales.of(pixels, 1)), mirrored))
                 .isGreaterThan(0.98);
     }
 
@@ -67,13 +67,13 @@ class CoursesTest {
     void nothingIsLostByTurning() {
         Pixels pixels = Grids.of(30, 40, 1, 0);
         float[] residual = residual(pixels, 1);
-        double[][] axes = Courses.of(residual, K, pixels, Scales.of(pixels, 1));
+        double[][] axes = TemporalRotation.of(residual, K, pixels, Scales.of(pixels, 1));
         for (int a = 0; a < K; a++) {
             for (int b = 0; b <= a; b++) {
                 assertThat(along(axes[a], axes[b])).isCloseTo(a == b ? 1 : 0, within(1e-6));
             }
         }
-        float[] turned = Courses.turned(axes, residual);
+        float[] turned = TemporalRotation.turned(axes, residual);
         for (int p = 0; p < pixels.count(); p += 7) {
             double before = 0;
             double after = 0;
@@ -89,10 +89,10 @@ class CoursesTest {
     void picturesAndTheirTimesTurnAlike() {
         double[][] axes = {{0.6, 0.8}, {-0.8, 0.6}};
         double[][] basis = {{1, 0, 2}, {0, 3, 1}};
-        double[][] turned = Courses.turned(axes, basis);
+        double[][] turned = TemporalRotation.turned(axes, basis);
         assertThat(turned[0]).containsExactly(new double[] {0.6, 2.4, 2}, within(1e-12));
         // One pixel whose components are the basis' weights of the last time.
-        assertThat(Courses.turned(axes, new float[] {2, 1}))
+        assertThat(TemporalRotation.turned(axes, new float[] {2, 1}))
                 .containsExactly((float) turned[0][2], (float) turned[1][2]);
     }
 
@@ -105,7 +105,7 @@ class CoursesTest {
             vectors[2 * i] = (float) (random.nextGaussian() * (far ? 0.1 : 1));
             vectors[2 * i + 1] = (float) (random.nextGaussian() * 0.2 + (far ? 30 : 0));
         }
-        SimpleMatrix scatter = Courses.scatter(vectors, 400, 2);
+        SimpleMatrix scatter = TemporalRotation.scatter(vectors, 400, 2);
         assertThat(scatter.get(1, 1)).isLessThan(scatter.get(0, 0));
     }
 }

@@ -11,7 +11,7 @@ import ohmoscope.core.board.Side;
 import ohmoscope.core.locate.CapturePreparer.Prepared;
 
 /** What stands between the cameras that told something and a place on the board. */
-final class Sights {
+final class LinesOfSight {
     /** A can hides the board so far beside it too. */
     private static final double BESIDE_A_CAN_MM = 1.5;
 
@@ -20,7 +20,7 @@ final class Sights {
     private final Board board;
     private final Set<Side> looked = EnumSet.noneOf(Side.class);
 
-    Sights(Board board, List<Prepared> prepared) {
+    LinesOfSight(Board board, List<Prepared> prepared) {
         this.board = board;
         prepared.stream()
                 .flatMap(p -> p.model().stream())
@@ -38,13 +38,13 @@ final class Sights {
         return standing(at, BESIDE_A_CAN_MM).anyMatch(p -> p.kind() == PartKind.SHIELD);
     }
 
-    Sight of(HeatSource at) {
+    Visibility of(HeatSource at) {
         if (looked(at.side())) {
-            return underACan(at) ? Sight.UNDER_A_CAN : Sight.OPEN;
+            return underACan(at) ? Visibility.UNDER_A_CAN : Visibility.OPEN;
         }
         return standing(at, BESIDE_A_BODY_MM).anyMatch(CapturePreparer::isLid)
-                ? Sight.BEHIND_A_BODY
-                : Sight.THROUGH_THE_BOARD;
+                ? Visibility.BEHIND_A_BODY
+                : Visibility.THROUGH_THE_BOARD;
     }
 
     /** Parts over the place that a camera looked at. */

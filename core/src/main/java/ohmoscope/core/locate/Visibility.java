@@ -1,7 +1,7 @@
 package ohmoscope.core.locate;
 
 /** How a camera sees heat that starts somewhere. The less directly, the less its picture tells of the place. */
-enum Sight {
+enum Visibility {
     OPEN(0, 1),
     UNDER_A_CAN(0.4, 1),
     THROUGH_THE_BOARD(0.4, 1.3),
@@ -11,7 +11,7 @@ enum Sight {
     private final double placeMm;
     private final double doubt;
 
-    Sight(double placeMm, double doubt) {
+    Visibility(double placeMm, double doubt) {
         this.placeMm = placeMm;
         this.doubt = doubt;
     }

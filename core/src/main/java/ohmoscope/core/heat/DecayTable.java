@@ -1,7 +1,7 @@
 package ohmoscope.core.heat;
 
 /** e^(−x) by linear interpolation, right to 1e-5 of itself, for loops that need millions; from x = 32 on it is nothing. */
-final class Falling {
+final class DecayTable {
     private static final int CELLS = 4096;
     private static final float PER_UNIT = 128;
     private static final float[] AT = new float[CELLS + 1];
@@ -12,7 +12,7 @@ final class Falling {
         }
     }
 
-    private Falling() {}
+    private DecayTable() {}
 
     /** @param x not negative */
     static float at(double x) {

@@ -14,7 +14,7 @@ import ohmoscope.core.locate.CapturePreparer.Prepared;
 import org.junit.jupiter.api.Test;
 
 /** A chip stands on the top at (30, 8), a can at (10, 20). */
-class SightsTest {
+class LinesOfSightTest {
     private final Board board = board();
 
     private static Board board() {
@@ -25,12 +25,12 @@ class SightsTest {
         return Fixtures.with(plain, plain.nets(), parts);
     }
 
-    private Sights sights(Side... looked) {
+    private LinesOfSight linesOfSight(Side... looked) {
         List<Prepared> prepared = new ArrayList<>(List.of(Grids.prepared(Optional.empty())));
         for (Side side : looked) {
             prepared.add(Grids.prepared(Optional.of(Grids.blank(board, side))));
         }
-        return new Sights(board, prepared);
+        return new LinesOfSight(board, prepared);
     }
 
     private static HeatSource at(double xMm, double yMm, Side side) {
@@ -39,35 +39,36 @@ class SightsTest {
 
     @Test
     void aCaptureThatTellsNothingDoesNotLook() {
-        assertThat(sights().looked(Side.TOP)).isFalse();
-        assertThat(sights(Side.BOTTOM).looked(Side.TOP)).isFalse();
-        assertThat(sights(Side.BOTTOM).looked(Side.BOTTOM)).isTrue();
+        assertThat(linesOfSight().looked(Side.TOP)).isFalse();
+        assertThat(linesOfSight(Side.BOTTOM).looked(Side.TOP)).isFalse();
+        assertThat(linesOfSight(Side.BOTTOM).looked(Side.BOTTOM)).isTrue();
     }
 
     @Test
     void onTheSideThatIsLookedAtOnlyACanHides() {
-        Sights top = sights(Side.TOP);
-        assertThat(top.of(at(30, 8, Side.TOP))).isEqualTo(Sight.OPEN);
-        assertThat(top.of(at(10, 20, Side.TOP))).isEqualTo(Sight.UNDER_A_CAN);
-        assertThat(top.of(at(14, 20, Side.TOP))).isEqualTo(Sight.UNDER_A_CAN);
-        assertThat(top.of(at(16, 20, Side.TOP))).isEqualTo(Sight.OPEN);
+        LinesOfSight top = linesOfSight(Side.TOP);
+        assertThat(top.of(at(30, 8, Side.TOP))).isEqualTo(Visibility.OPEN);
+        assertThat(top.of(at(10, 20, Side.TOP))).isEqualTo(Visibility.UNDER_A_CAN);
+        assertThat(top.of(at(14, 20, Side.TOP))).isEqualTo(Visibility.UNDER_A_CAN);
+        assertThat(top.of(at(16, 20, Side.TOP))).isEqualTo(Visibility.OPEN);
     }
 
     @Test
     void throughTheBoardALargeBodyHidesToo() {
-        Sights top = sights(Side.TOP);
-        assertThat(top.of(at(30, 8, Side.BOTTOM))).isEqualTo(Sight.BEHIND_A_BODY);
-        assertThat(top.of(at(36, 20, Side.BOTTOM))).isEqualTo(Sight.THROUGH_THE_BOARD);
+        LinesOfSight top = linesOfSight(Side.TOP);
+        assertThat(top.of(at(30, 8, Side.BOTTOM))).isEqualTo(Visibility.BEHIND_A_BODY);
+        assertThat(top.of(at(36, 20, Side.BOTTOM))).isEqualTo(Visibility.THROUGH_THE_BOARD);
     }
 
     @Test
     void whoLooksAtBothSidesSeesDirectly() {
-        assertThat(sights(Side.TOP, Side.BOTTOM).of(at(30, 8, Side.BOTTOM))).isEqualTo(Sight.OPEN);
+        assertThat(linesOfSight(Side.TOP, Side.BOTTOM).of(at(30, 8, Side.BOTTOM)))
+                .isEqualTo(Visibility.OPEN);
     }
 
     @Test
     void theLessDirectTheMoreDoubt() {
-        Sight[] from = Sight.values();
+        Visibility[] from = Visibility.values();
         for (int i = 1; i < from.length; i++) {
             assertThat(from[i].placeMm()).isGreaterThanOrEqualTo(from[i - 1].placeMm());
             assertThat(from[i].doubt()).isGreaterThanOrEqualTo(from[i - 1].doubt());

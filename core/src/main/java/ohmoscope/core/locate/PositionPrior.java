@@ -14,7 +14,7 @@ import ohmoscope.core.numeric.Limit;
  * @param outsideMm one sigma of what moves the picture
  * @param insideMm one sigma of both, within the rectangle
  */
-record Leeway(
+record PositionPrior(
         HeatSource spot,
         double xMm,
         double yMm,
@@ -24,8 +24,8 @@ record Leeway(
         double outsideMm,
         double insideMm) {
     /** Round one place. */
-    static Leeway of(HeatSource spot, double sigmaMm) {
-        return new Leeway(spot, spot.xMm(), spot.yMm(), 0, 0, 0, sigmaMm, sigmaMm);
+    static PositionPrior of(HeatSource spot, double sigmaMm) {
+        return new PositionPrior(spot, spot.xMm(), spot.yMm(), 0, 0, 0, sigmaMm, sigmaMm);
     }
 
     /** Nats. */

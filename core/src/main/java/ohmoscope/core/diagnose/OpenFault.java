@@ -1,0 +1,85 @@
+package ohmoscope.core.diagnose;
+
+import java.util.ArrayList;
+import java.util.List;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartValue;
+import ohmoscope.core.board.Role;
+import ohmoscope.core.circuit.Fault.Open;
+import ohmoscope.core.diagnose.Hypothesis.Code;
+import ohmoscope.core.diagnose.Suspicion.Variant;
+import ohmoscope.core.evidence.Observation.LookFinding;
+
+/** A part that conducts no more, or for a resistor too little. */
+final class OpenFault extends FaultKind {
+    private static final double FUSE = 1.2;
+    private static final double SMALL_RESISTOR = 1.2;
+    private static final double RESISTOR = 0.4;
+    private static final double COIL = 0.08;
+    private static final double SWITCH = 0.35;
+    /** A series resistor up to this is small enough to be a supply's own fuse, ohms. */
+    private static final double SMALL_RESISTOR_OHMS = 200;
+
+    private static final double UNKNOWN_OHMS = 1e6;
+    private static final double[] RISEN_OHMS = {300, 2_000, 15_000, 200_000};
+    private static final double RISEN_SHARE = 0.2;
+    private static final double PLACE_IS_EMPTY = 60;
+    private static final double WET = 1.5;
+
+    OpenFault() {
+        super(Code.OPEN);
+    }
+
+    @Override
+    List<Suspicion> of(Surroundings around, Part part) {
+        return switch (part.kind()) {
+            case FUSE -> List.of(open(around, part, FUSE, false));
+            case INDUCTOR, FERRITE -> List.of(open(around, part, COIL, false));
+            case RESISTOR -> List.of(open(around, part, resistor(around, part), true));
+            case DIODE, TVS ->
+                around.twoNets(part)
+                        .filter(n -> !around.board().isGround(n[1]))
+                        .map(n -> List.of(open(around, part, COIL, false)))
+                        .orElse(List.of());
+            case MOSFET, TRANSISTOR ->
+                around.channel(part)
+                        .map(c -> List.of(open(
+                                around, part, around.board().role(part) == Role.PASS ? SWITCH : RESISTOR / 2, false)))
+                        .orElse(List.of());
+            case IC -> around.board().role(part) == Role.PASS ? List.of(open(around, part, SWITCH, false)) : List.of();
+            default -> List.of();
+        };
+    }
+
+    private static double resistor(Surroundings around, Part part) {
+        boolean series = around.board().role(part) == Role.SERIES;
+        double ohms = part.resistanceOhms().orElse(PartValue.ohms(part.value()).orElse(UNKNOWN_OHMS));
+        return series && ohms < SMALL_RESISTOR_OHMS ? SMALL_RESISTOR : RESISTOR;
+    }
+
+    private Suspicion open(Surroundings around, Part part, double prior, boolean rises) {
+        List<Variant> variants = new ArrayList<>();
+        variants.add(new Variant(List.of(new Open(part.ref())), rises ? 1 - RISEN_SHARE : 1));
+        if (rises) {
+            for (double ohms : RISEN_OHMS) {
+                variants.add(new Variant(List.of(new Open(part.ref(), ohms)), RISEN_SHARE / RISEN_OHMS.length));
+            }
+        }
+        return new Suspicion(code, part.ref(), around.behindPort(prior, around.behindPort(part)), variants);
+    }
+
+    @Override
+    double look(LookFinding finding) {
+        return finding == LookFinding.MISSING ? PLACE_IS_EMPTY : Harm.seen(finding);
+    }
+
+    @Override
+    double said(Account account, Suspicion suspicion) {
+        return account.wet() ? WET : 1;
+    }
+
+    @Override
+    boolean byHeat() {
+        return true;
+    }
+}
