@@ -22,6 +22,8 @@ import ohmoscope.core.reading.Unit;
 
 /** After something was taken off or put in: what goes back, what is read again, and when it is proven. */
 final class RepairRules extends PlanRules {
+    /** Of the most that a good device takes. */
+    private static final double MUCH = 0.6;
 
     private final List<Step> unsettled = new ArrayList<>();
 
@@ -125,6 +127,8 @@ final class RepairRules extends PlanRules {
                 .orElseGet(() -> Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         if (drawsWell()) {
             mainRail();
+            net.filter(n -> drawsMuch() && book.now(n).isEmpty())
+                    .ifPresent(n -> add(Step.of(Action.READ, n, Reason.PROVE_REPAIR)));
             if (nothingMeasuredBefore() || behindThePort()) {
                 railsOnce();
             } else if (mending.map(m -> tree.isInput(m.repair().target())).orElse(false)) {
@@ -135,6 +139,14 @@ final class RepairRules extends PlanRules {
             add(Step.of(Action.POWER, Reason.PROVE_REPAIR));
             add(prove);
         }
+    }
+
+    /** So near to the most that it runs on that solder under the new part may take a share of it. */
+    private boolean drawsMuch() {
+        return timeline.current(Power.class)
+                .reduce((a, b) -> b)
+                .flatMap(p -> DrawReading.of(board, tree, p).map(d -> p.amps().orElse(0) > MUCH * d.mostAmps()))
+                .orElse(false);
     }
 
     /** Told to start, and a rail that something makes does not come up. */
