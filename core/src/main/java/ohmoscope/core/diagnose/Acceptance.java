@@ -29,14 +29,13 @@ import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.RunFinding;
 import ohmoscope.core.reading.Interpreter;
 import ohmoscope.core.reading.Says;
+import ohmoscope.core.reading.Thresholds;
 
 /**
  * What a repair of this kind is tried by before the device goes back, each test with what came of it: more than that what
  * was wrong is right, as a part that was put in can be wrong in other ways than the one it replaces.
  */
 public record Acceptance(Kind kind, List<Tick> ticks) {
-    /** A port of a first voltage and no more asks for nothing. */
-    private static final double ASKS_FOR_VOLTS = 8;
 
     /** The kind of fault that was mended. */
     public enum Kind {
@@ -292,11 +291,11 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
                 ticks.add(new Tick(
                         What.EACH_WAY_ROUND, port.ref(), Optional.empty(), Optional.empty(), by, state(by, right)));
             }
-            if (Draw.nominal(board, Optional.of(port), expects) >= ASKS_FOR_VOLTS) {
+            if (Draw.nominal(board, Optional.of(port), expects) >= Thresholds.NEGOTIATED_VOLTS) {
                 Optional<Power> last =
                         tried.stream().filter(p -> p.volts().isPresent()).reduce((a, b) -> b);
-                boolean right =
-                        last.map(p -> p.volts().getAsDouble() >= ASKS_FOR_VOLTS).orElse(false);
+                boolean right = last.map(p -> p.volts().getAsDouble() >= Thresholds.NEGOTIATED_VOLTS)
+                        .orElse(false);
                 Optional<Observation> by = last.map(Observation.class::cast);
                 ticks.add(new Tick(
                         What.ASKS_FOR_MORE,

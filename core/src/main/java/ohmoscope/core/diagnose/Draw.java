@@ -11,6 +11,7 @@ import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.TraceShape;
+import ohmoscope.core.reading.Thresholds;
 
 /** What a device draws from outside, as one word. */
 enum Draw {
@@ -25,29 +26,9 @@ enum Draw {
     /** Something flows, but it says neither good nor bad. */
     UNCLEAR;
 
-    static final double NOTHING_AMPS = 0.004;
-    /** What a port's own chips take of a voltage that they have asked for. */
-    private static final double NOTHING_AMPS_AT_HIGH_VOLTAGE = 0.015;
-    /** A device that is off takes less than this from the place of its cell. */
-    private static final double OFF_AMPS = 0.1;
-
-    private static final double STUCK_AMPS = 0.16;
-    private static final double STUCK_AMPS_AT_HIGH_VOLTAGE = 0.03;
-    private static final double EXCESSIVE_AMPS = 3.6;
-    /** A first voltage of 5 V, as a source gives before anything is negotiated. */
-    private static final double FIRST_VOLTS_LOW = 4.3;
-
-    private static final double FIRST_VOLTS_HIGH = 5.7;
-    /** A device that wants at least this negotiates for it, or has an adapter that gives nothing else. */
-    private static final double NEGOTIATED_VOLTS = 8;
-
-    private static final double SAGGED_SHARE = 0.7;
-    /** Without a cell to charge a device takes what it runs on, and no more. */
-    private static final double RUN_SLACK = 1.2;
-
     /** @return empty when the entry has no current, or is not at a port */
     static Optional<Draw> of(BoardIndex board, PowerTree tree, Power power) {
-        boolean reversed = power.volts().orElse(0) < 0 || power.amps().orElse(0) < -NOTHING_AMPS;
+        boolean reversed = power.volts().orElse(0) < 0 || power.amps().orElse(0) < -Thresholds.NO_DRAW_AMPS;
         if (power.net().isPresent() || reversed) {
             return Optional.empty();
         }
@@ -58,8 +39,10 @@ enum Draw {
                     return Optional.of(EXCESSIVE);
                 case PULSING:
                     return Optional.of(PULSING);
-                case SPIKE_THEN_ZERO, RISING:
+                case SPIKE_THEN_ZERO:
                     return Optional.of(NORMAL);
+                case RISING:
+                    return Optional.of(stopsOnTheWay(board, tree, power) ? STUCK : NORMAL);
                 default:
                     break;
             }
@@ -73,35 +56,48 @@ enum Draw {
         return Optional.of(steady(board, tree, power, port));
     }
 
+    /** Told to start, it climbed to a level at which it does not run, and stayed: no staircase of a start ends there. */
+    private static boolean stopsOnTheWay(BoardIndex board, PowerTree tree, Power power) {
+        return power.state() == DeviceState.ON
+                && power.amps().isPresent()
+                && power.port()
+                        .flatMap(board::part)
+                        .or(() -> tree.inputs().stream().findFirst())
+                        .flatMap(Part::expects)
+                        .flatMap(PortExpectation::runAmps)
+                        .map(r -> power.amps().getAsDouble() < Thresholds.RUNS_SHARE * r.low())
+                        .orElse(false);
+    }
+
     private static Draw steady(BoardIndex board, PowerTree tree, Power power, Optional<Part> port) {
         double amps = power.amps().getAsDouble();
         Optional<PortExpectation> expects = port.flatMap(Part::expects);
         double most = expects.flatMap(e -> later(e.runAmps(), e.chargeAmps()))
                 .map(r -> 1.2 * r.high())
-                .orElse(EXCESSIVE_AMPS);
+                .orElse(Thresholds.EXCESSIVE_AMPS);
         double nominal = nominal(board, port, expects);
         double volts = power.volts().orElse(nominal);
-        if (amps >= Math.max(most, 1) || amps > 1.5 && volts < SAGGED_SHARE * Math.min(5, nominal)) {
+        if (amps >= Math.max(most, 1) || amps > 1.5 && volts < Thresholds.SAGGED_SHARE * Math.min(5, nominal)) {
             return EXCESSIVE;
         }
         if (inPlaceOfCell(tree, power)) {
             // Off, and fed where its cell was: nothing should flow, and what does goes through what should not conduct.
             return leaks(power, expects) ? EXCESSIVE : NORMAL;
         }
-        boolean waiting = volts >= NEGOTIATED_VOLTS && power.state() == DeviceState.OFF;
-        if (amps <= (waiting ? NOTHING_AMPS_AT_HIGH_VOLTAGE : NOTHING_AMPS)) {
+        boolean waiting = volts >= Thresholds.NEGOTIATED_VOLTS && power.state() == DeviceState.OFF;
+        if (amps <= (waiting ? Thresholds.NO_DRAW_WHILE_WAITING_AMPS : Thresholds.NO_DRAW_AMPS)) {
             return NONE;
         }
         boolean withoutCell = power.battery().map(b -> b != BatteryState.IN).orElse(false);
         boolean moreThanItRuns = withoutCell
                 && expects.flatMap(PortExpectation::runAmps)
-                        .map(r -> amps > RUN_SLACK * r.high())
+                        .map(r -> amps > Thresholds.RUN_SLACK * r.high())
                         .orElse(false);
         if (moreThanItRuns) {
             return UNCLEAR;
         }
-        boolean first = volts >= FIRST_VOLTS_LOW && volts <= FIRST_VOLTS_HIGH;
-        if (first && nominal >= NEGOTIATED_VOLTS && power.from() == PowerSource.CHARGER) {
+        boolean first = volts >= Thresholds.FIRST_VOLTS_LOW && volts <= Thresholds.FIRST_VOLTS_HIGH;
+        if (first && nominal >= Thresholds.NEGOTIATED_VOLTS && power.from() == PowerSource.CHARGER) {
             return NO_NEGOTIATION;
         }
         Optional<Range> standby = expects.flatMap(PortExpectation::standbyAmps);
@@ -110,10 +106,11 @@ enum Draw {
                 && standby.get().contains(amps)) {
             return NORMAL;
         }
-        double stuck = volts >= NEGOTIATED_VOLTS ? STUCK_AMPS_AT_HIGH_VOLTAGE : STUCK_AMPS;
+        double stuck =
+                volts >= Thresholds.NEGOTIATED_VOLTS ? Thresholds.STUCK_AT_HIGH_VOLTS_AMPS : Thresholds.STUCK_AMPS;
         double least = expects.flatMap(PortExpectation::runAmps)
                 .filter(r -> power.state() == DeviceState.ON)
-                .map(r -> 0.6 * r.low())
+                .map(r -> Thresholds.RUNS_SHARE * r.low())
                 .orElse(stuck);
         return amps < least ? STUCK : NORMAL;
     }
@@ -126,8 +123,8 @@ enum Draw {
 
     private static boolean leaks(Power power, Optional<PortExpectation> expects) {
         double standby =
-                expects.flatMap(PortExpectation::standbyAmps).map(Range::high).orElse(OFF_AMPS / 3);
-        return power.amps().orElse(0) > Math.max(OFF_AMPS, 3 * standby);
+                expects.flatMap(PortExpectation::standbyAmps).map(Range::high).orElse(Thresholds.OFF_AMPS / 3);
+        return power.amps().orElse(0) > Math.max(Thresholds.OFF_AMPS, 3 * standby);
     }
 
     /** Whether a port that should have asked for more stands at a charger's first voltage. */
@@ -138,9 +135,9 @@ enum Draw {
         double volts = power.volts().orElse(0);
         return power.from() == PowerSource.CHARGER
                 && power.net().isEmpty()
-                && volts >= FIRST_VOLTS_LOW
-                && volts <= FIRST_VOLTS_HIGH
-                && nominal(board, port, port.flatMap(Part::expects)) >= NEGOTIATED_VOLTS;
+                && volts >= Thresholds.FIRST_VOLTS_LOW
+                && volts <= Thresholds.FIRST_VOLTS_HIGH
+                && nominal(board, port, port.flatMap(Part::expects)) >= Thresholds.NEGOTIATED_VOLTS;
     }
 
     private static Optional<Range> later(Optional<Range> run, Optional<Range> charge) {

@@ -161,7 +161,7 @@ final class Findings {
                 case NORMAL -> device(Code.DRAW_NORMAL, port, power.amps(), because);
                 case NONE -> {
                     device(Code.DRAW_NONE, port, power.amps(), because);
-                    if (power.amps().orElse(0) > Draw.NOTHING_AMPS) {
+                    if (power.amps().orElse(0) > Thresholds.NO_DRAW_AMPS) {
                         device(Code.DRAW_STUCK, port, power.amps(), because);
                     }
                     if (Draw.firstVoltsOnly(board, tree, power)) {

@@ -2,6 +2,7 @@ package ohmoscope.core.diagnose;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.EnumMap;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
@@ -259,22 +260,38 @@ final class PoweredQuestion implements Question {
 
     /** What the board does with power, as the twin has it. */
     private enum Regime {
-        HEALTHY(0.70, 0.06, 0.15, 0.06, 0.02, 0.01),
-        HEAVY(0.02, 0.03, 0.05, 0.04, 0.72, 0.14),
-        OVERLOADED(0.14, 0.04, 0.28, 0.09, 0.22, 0.23),
-        PATH_OPEN(0.03, 0.50, 0.30, 0.14, 0.01, 0.02),
-        NOT_NEGOTIATED(0.03, 0.09, 0.14, 0.72, 0.01, 0.01),
-        NOT_STARTING(0.30, 0.10, 0.48, 0.08, 0.02, 0.02);
+        HEALTHY,
+        HEAVY,
+        OVERLOADED,
+        PATH_OPEN,
+        NOT_NEGOTIATED,
+        NOT_STARTING;
 
-        private final double[] seen;
+        /** How often a draw is seen in a regime; the trade's experience, with what is misread. */
+        private static final Map<Regime, Map<Draw, Double>> SEEN = new EnumMap<>(Regime.class);
 
-        /** In the order of {@link Draw}. */
-        Regime(double... seen) {
-            this.seen = seen;
+        static {
+            SEEN.put(HEALTHY, seen(0.70, 0.06, 0.15, 0.06, 0.02, 0.01));
+            SEEN.put(HEAVY, seen(0.02, 0.03, 0.05, 0.04, 0.72, 0.14));
+            SEEN.put(OVERLOADED, seen(0.14, 0.04, 0.28, 0.09, 0.22, 0.23));
+            SEEN.put(PATH_OPEN, seen(0.03, 0.50, 0.30, 0.14, 0.01, 0.02));
+            SEEN.put(NOT_NEGOTIATED, seen(0.03, 0.09, 0.14, 0.72, 0.01, 0.01));
+            SEEN.put(NOT_STARTING, seen(0.30, 0.10, 0.48, 0.08, 0.02, 0.02));
+        }
+
+        private static Map<Draw, Double> seen(
+                double normal, double none, double stuck, double noNegotiation, double excessive, double pulsing) {
+            return Map.of(
+                    Draw.NORMAL, normal,
+                    Draw.NONE, none,
+                    Draw.STUCK, stuck,
+                    Draw.NO_NEGOTIATION, noNegotiation,
+                    Draw.EXCESSIVE, excessive,
+                    Draw.PULSING, pulsing);
         }
 
         static double probability(Draw draw, Regime regime) {
-            return regime.seen[draw.ordinal()];
+            return SEEN.get(regime).get(draw);
         }
     }
 }

@@ -95,5 +95,40 @@ public final class Thresholds {
     /** Ω. Shorts are seldom harder than this: the part's own ends, its pads and the copper to them. */
     public static final double LEAST_SHORT_OHMS = 0.004;
 
+    /** A. Less flows into a device that takes nothing: a meter's last digits, a divider. */
+    public static final double NO_DRAW_AMPS = 0.004;
+
+    /** A. The same at a voltage that was asked for: the port's own chips take so much of it. */
+    public static final double NO_DRAW_WHILE_WAITING_AMPS = 0.015;
+
+    /** A. A device that is off takes less than this from the place of its cell, where nobody states its standby. */
+    public static final double OFF_AMPS = 0.1;
+
+    /** A. A steady draw below it goes nowhere at a first voltage: controllers and always-on rails without the rest. */
+    public static final double STUCK_AMPS = 0.16;
+
+    /** A. The same at a voltage that was asked for, where as many watts are a quarter of the amperes. */
+    public static final double STUCK_AT_HIGH_VOLTS_AMPS = 0.03;
+
+    /** A. More than any charger of this size is meant to give, where nobody states what the device takes. */
+    public static final double EXCESSIVE_AMPS = 3.6;
+
+    /** V. A first voltage of 5 V, as a source gives before anything is negotiated, with its tolerance and its cable. */
+    public static final double FIRST_VOLTS_LOW = 4.3;
+
+    public static final double FIRST_VOLTS_HIGH = 5.7;
+
+    /** V. A device that wants at least this negotiates for it, or has an adapter that gives nothing else. */
+    public static final double NEGOTIATED_VOLTS = 8;
+
+    /** A source below this share of its own voltage gives way. */
+    public static final double SAGGED_SHARE = 0.7;
+
+    /** Without a cell to charge a device takes what it runs on, and no more than this times it. */
+    public static final double RUN_SLACK = 1.2;
+
+    /** A device that was told to start and takes less than this share of what it runs on does not run. */
+    public static final double RUNS_SHARE = 0.6;
+
     private Thresholds() {}
 }

@@ -2,16 +2,12 @@ package ohmoscope.core.diagnose;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.diagnose.Acceptance.State;
 import ohmoscope.core.diagnose.Acceptance.Tick;
 import ohmoscope.core.diagnose.Acceptance.What;
-import ohmoscope.core.evidence.EntryLine;
-import ohmoscope.core.evidence.Observation;
 import org.junit.jupiter.api.Test;
 
 /** What a repair is tried by, from typed lines on a board with one of everything. */
@@ -20,14 +16,7 @@ class AcceptanceTest {
     private static final Advisor ADVISOR = new Advisor(BOARD);
 
     private static Optional<Acceptance> after(String... lines) {
-        EntryLine entryLine = new EntryLine(BOARD);
-        List<Observation> entries = new ArrayList<>();
-        for (String line : lines) {
-            EntryLine.Parsed parsed = entryLine.parse(line, entries.size() + 1);
-            assertThat(parsed).as(line).isInstanceOf(EntryLine.Parsed.Entry.class);
-            entries.add(((EntryLine.Parsed.Entry) parsed).observation());
-        }
-        return ADVISOR.advise(Optional.empty(), "", entries).acceptance();
+        return ADVISOR.advise(Optional.empty(), "", Entries.of(BOARD, lines)).acceptance();
     }
 
     private static State state(Acceptance acceptance, What what) {

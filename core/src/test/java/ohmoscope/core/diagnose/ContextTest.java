@@ -2,7 +2,6 @@ package ohmoscope.core.diagnose;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.Fixtures;
@@ -10,19 +9,12 @@ import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Storey;
 import ohmoscope.core.diagnose.Hypothesis.Code;
-import ohmoscope.core.evidence.EntryLine;
-import ohmoscope.core.evidence.Observation;
 import org.junit.jupiter.api.Test;
 
 /** What is not electrical, as it moves the probabilities. */
 class ContextTest {
     private static Advice advice(Board board, String... lines) {
-        EntryLine entryLine = new EntryLine(board);
-        List<Observation> entries = new ArrayList<>();
-        for (String line : lines) {
-            entries.add(((EntryLine.Parsed.Entry) entryLine.parse(line, entries.size() + 1)).observation());
-        }
-        return new Advisor(board).advise(Optional.empty(), "", entries);
+        return new Advisor(board).advise(Optional.empty(), "", Entries.of(board, lines));
     }
 
     private static double probability(Advice advice, Code code, String target) {

@@ -2,7 +2,6 @@ package ohmoscope.core.diagnose;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -10,7 +9,6 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
-import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -23,14 +21,8 @@ class WrittenEvidenceTest {
     private final Advisor advisor = new Advisor(BOARD);
 
     private static List<Observation> entries(String lines) {
-        EntryLine line = new EntryLine(BOARD);
-        List<Observation> entries = new ArrayList<>();
-        for (String one : lines.split(";")) {
-            EntryLine.Parsed parsed = line.parse(one.trim(), entries.size() + 1);
-            assertThat(parsed).as(one).isInstanceOf(EntryLine.Parsed.Entry.class);
-            entries.add(((EntryLine.Parsed.Entry) parsed).observation());
-        }
-        return entries;
+        return Entries.of(
+                BOARD, Arrays.stream(lines.split(";")).map(String::trim).toArray(String[]::new));
     }
 
     private Advice advice(String lines) {
