@@ -63,7 +63,7 @@ final class AcceptanceWords {
     private static String shown(Observation by) {
         if (by instanceof Inject inject) {
             return Eng.significant(inject.volts().orElse(0), 3) + " V, "
-                    + Eng.significant(inject.amps().orElse(0), 3) + " A";
+                    + Eng.prefixed(inject.amps().orElse(0), "A", 2);
         }
         return by instanceof Power || by instanceof Observation.Read ? Words.outcome(by) : Words.headline(by);
     }

@@ -136,8 +136,7 @@ public final class EvidenceStrips {
             return "";
         }
         List<String> carriers = draw.carriers().stream().limit(MOST_CARRIERS).toList();
-        return "More than the " + Eng.prefixed(draw.mostAmps(), "A", 2)
-                + " of a good one: what is over it goes through "
+        return "A good one takes up to " + Eng.prefixed(draw.mostAmps(), "A", 2) + " here; the rest goes through "
                 + Eng.prefixed(draw.leakOhms().getAsDouble(), "Ω", 2) + ", on " + String.join(", ", carriers)
                 + (draw.carriers().size() > MOST_CARRIERS ? " or behind." : ".");
     }
