@@ -24,6 +24,9 @@ final class LeadingRules extends PlanRules {
 
     private static final double ACT_ON_READINGS = 0.7;
 
+    private static final double STANDS_OUT = 0.25;
+    private static final double STANDS_OUT_TIMES = 3;
+
     LeadingRules(Situation situation) {
         super(situation);
     }
@@ -131,11 +134,21 @@ final class LeadingRules extends PlanRules {
                 .limit(2)
                 .forEach(n ->
                         add(Step.of(Action.READ, n, Reason.SUPPLY_OF_CONTROLLER).how(Step.Probe.UNDER_POWER)));
-        if (sure && asked.isEmpty() && removable(h)) {
+        if ((sure || looked(h.target()) && standsOut(h)) && asked.isEmpty() && removable(h)) {
             add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
         } else if (!looked(h.target())) {
             add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
         }
+    }
+
+    /** Everything else is far less likely, and no reading that is left would change that. */
+    private boolean standsOut(Hypothesis h) {
+        double next = diagnosis.hypotheses().stream()
+                .filter(other -> !other.target().equals(h.target()))
+                .mapToDouble(Hypothesis::probability)
+                .findFirst()
+                .orElse(0);
+        return h.probability() > STANDS_OUT && h.probability() > STANDS_OUT_TIMES * next;
     }
 
     private void enable(Hypothesis h) {

@@ -12,6 +12,7 @@ import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Gate.OnWhen;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Fault.Open;
@@ -180,6 +181,9 @@ final class PoweredQuestion implements Question {
         if (!uses.switches(net).isEmpty() && !uses.resistive(net)) {
             return gate(level, faults, powered);
         }
+        if (known.containsKey(net) && !uses.driven(net)) {
+            return drive(level, faults, powered);
+        }
         if (level.kind == NetKind.SIGNAL && !determined(net, expected)) {
             return 0;
         }
@@ -227,6 +231,23 @@ final class PoweredQuestion implements Question {
         return Math.log(asked == works ? GATE_RIGHT : 1 - GATE_RIGHT);
     }
 
+    /** The measured gate of a small transistor: a chip on it that lives and is fed turns it on. */
+    private double drive(Level level, List<Fault> faults, Powered powered) {
+        List<Part> chips = board.partsOn(level.net)
+                .filter(p -> p.kind() == PartKind.IC && state.has(p))
+                .toList();
+        if (chips.isEmpty()) {
+            return 0;
+        }
+        boolean able = chips.stream()
+                .anyMatch(chip -> faults.stream()
+                                .noneMatch(f ->
+                                        f instanceof Fault.Dead && f.target().equals(chip.ref()))
+                        && tree.supplies(board, chip).stream().anyMatch(n -> powered.volts(n) > LEAST_LOGIC_VOLTS));
+        boolean on = level.volts > LEAST_LOGIC_VOLTS;
+        return Math.log(on == able ? GATE_RIGHT : 1 - GATE_RIGHT);
+    }
+
     /** Whether the twin knows what sets a signal's level. */
     private boolean determined(String net, double expected) {
         return uses.driven(net) || uses.resistive(net) && (expected > 0.02 || uses.throughToKnown(net));
@@ -235,10 +256,6 @@ final class PoweredQuestion implements Question {
     private Regime regime(List<Input> inputs, Powered powered, List<Fault> faults) {
         if (inputs.isEmpty()) {
             return Regime.PATH_OPEN;
-        }
-        boolean deadNegotiator = faults.stream().anyMatch(f -> f instanceof Fault.Dead && uses.negotiates(f.target()));
-        if (deadNegotiator) {
-            return Regime.NOT_NEGOTIATED;
         }
         double nominal = inputs.stream().mapToDouble(Input::volts).max().orElse(5);
         double amps = powered.inputAmps().stream().mapToDouble(a -> a).sum();
@@ -252,6 +269,11 @@ final class PoweredQuestion implements Question {
                 board.net(tree.mainRail()).map(n -> n.nominalVolts().orElse(3)).orElse(3.0);
         if (powered.volts(tree.mainRail()) < 0.5 * Math.min(nominal, rail)) {
             return Regime.PATH_OPEN;
+        }
+        // A controller that lets the port's power in as well shows first by what it does not let in.
+        boolean deadNegotiator = faults.stream().anyMatch(f -> f instanceof Fault.Dead && uses.negotiates(f.target()));
+        if (deadNegotiator) {
+            return Regime.NOT_NEGOTIATED;
         }
         boolean stops = faults.stream()
                 .anyMatch(f -> f instanceof Fault.Dead || f instanceof Fault.Inactive || f instanceof Open);
