@@ -205,8 +205,11 @@ class BrowserTest extends InBrowser {
         assertThat(page.locator(".next .s")).containsText("Hand it back");
         page.locator(".next a.btn-act").click();
         assertThat(page.locator(".proof")).containsText("Proven");
-        assertThat(page.locator(".numbers")).containsText("0.004 V");
-        assertThat(page.locator(".numbers")).containsText("0.430 V");
+        Locator beforeAndAfter = page.locator(".numbers").first();
+        assertThat(beforeAndAfter).containsText("0.004 V");
+        assertThat(beforeAndAfter).containsText("0.430 V");
+        assertThat(page.locator(".ticks tr[data-state=right]").first()).containsText("0.430 V");
+        assertThat(page.locator(".ticks tr[data-state=wanted]").first()).containsText("Supply on VBAT, at a low limit");
         assertThat(page.locator(".paper")).containsText("the frames gave it");
         assertThat(page.locator(".paper")).containsText(Simulated.CULPRIT + " removed with heat.");
         assertThat(page.locator(".paper .iso").first()).isAttached();

@@ -112,6 +112,7 @@ class DemoWalkTest extends InBrowser {
         go("/jobs/" + walked(walk.job()) + "/hand-back");
         assertThat(page.locator(".wrong")).containsText(walk.handedBack());
         assertThat(page.locator(".proof")).containsText(state);
+        assertThat(page.locator(".ticks tr[data-state=wrong]")).hasCount(0);
     }
 
     private void taken(String number) throws Exception {
