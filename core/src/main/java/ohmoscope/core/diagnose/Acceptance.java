@@ -190,13 +190,18 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
         private void samePoint(Mending.Wrong wrong) {
             Optional<Read> like = wrong.before() instanceof Read r ? Optional.of(r) : Optional.empty();
             Optional<Range> expected = like.flatMap(timeline.interpreter()::expected);
-            ticks.add(new Tick(
-                    What.SAME_POINT,
-                    wrong.place(),
-                    expected,
-                    like,
-                    wrong.after(),
-                    state(wrong.after(), wrong.right())));
+            Optional<Observation> by = wrong.after().filter(o -> like.isEmpty() || answers(o, like.get()));
+            ticks.add(new Tick(What.SAME_POINT, wrong.place(), expected, like, by, state(by, wrong.right())));
+        }
+
+        /** A short that is gone at one point may still be there at another. */
+        private static boolean answers(Observation after, Read before) {
+            if (!(after instanceof Read read) || read.mode() == ReadMode.VOLTS) {
+                return true;
+            }
+            boolean place =
+                    read.ref().isEmpty() || before.ref().isEmpty() || read.ref().equals(before.ref());
+            return place && read.mode() == before.mode();
         }
 
         private static State state(Optional<Observation> by, boolean right) {

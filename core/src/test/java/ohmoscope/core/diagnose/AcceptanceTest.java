@@ -53,6 +53,16 @@ class AcceptanceTest {
     }
 
     @Test
+    void anotherPointOrModeIsNotTheSameTest() {
+        Acceptance other =
+                after("dead", "C3 VMAIN d .003", "removed C3", "C4 VMAIN d .42").orElseThrow();
+        assertThat(state(other, What.SAME_POINT)).isEqualTo(State.WANTED);
+        Acceptance mode = after("dead", "C3 VMAIN d .003", "removed C3", "C3 VMAIN ohm 20k")
+                .orElseThrow();
+        assertThat(state(mode, What.SAME_POINT)).isEqualTo(State.WANTED);
+    }
+
+    @Test
     void anOpenFuseIsTriedAcrossItAndBehindIt() {
         Acceptance mended = after("dead", "across F1 ohm OL", "replaced F1", "across F1 ohm .02", "VIN v 11.9 charger")
                 .orElseThrow();

@@ -9,8 +9,10 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.stream.Stream;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.DeviceState;
@@ -27,6 +29,7 @@ import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.AdviceView;
+import ohmoscope.web.sheet.EvidenceStrips;
 import ohmoscope.web.sheet.JobHead;
 import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.sheet.Words;
@@ -91,10 +94,7 @@ class PowerController {
                         p.seq(),
                         Words.headline(p),
                         Words.meaning(p),
-                        open.advice().because(p.seq()).stream()
-                                .map(f -> AdviceWords.finding(f) + ".")
-                                .distinct()
-                                .toList(),
+                        said(open.advice(), p),
                         name,
                         Optional.ofNullable(traces.get(name)).map(csv -> shape(open.job(), p, name, csv))));
             }
@@ -112,6 +112,15 @@ class PowerController {
                         judge.tree(open.job()).inputs().stream().map(Part::ref).toList(),
                         AdviceView.words(open.job().board())));
         return "power";
+    }
+
+    private static List<String> said(Advice advice, Power power) {
+        Stream<String> findings = advice.because(power.seq()).stream().map(f -> AdviceWords.finding(f) + ".");
+        Stream<String> leak = Optional.ofNullable(advice.draws().get(power.seq())).map(EvidenceStrips::leak).stream();
+        return Stream.concat(findings, leak)
+                .filter(s -> !s.isEmpty())
+                .distinct()
+                .toList();
     }
 
     private static String fileName(String trace) {

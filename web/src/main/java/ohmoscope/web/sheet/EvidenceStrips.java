@@ -131,7 +131,8 @@ public final class EvidenceStrips {
         return words.stream().filter(w -> !w.isEmpty()).distinct().collect(Collectors.joining(" "));
     }
 
-    private static String leak(DrawReading draw) {
+    /** How much more than a good device it takes, and where that may go; empty where it does not. */
+    public static String leak(DrawReading draw) {
         if (draw.leakOhms().isEmpty()) {
             return "";
         }
