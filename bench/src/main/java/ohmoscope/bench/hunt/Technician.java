@@ -62,6 +62,8 @@ final class Technician {
     private final double leadOhms;
     private final List<Observation> entries = new ArrayList<>();
     private Optional<Inject> feeding = Optional.empty();
+    private static final double REPLACING_MINUTES = 15;
+    private static final double FITTING_MINUTES = 10;
     private static final double SEPARATING_MINUTES = 20;
     private static final double JOINING_MINUTES = 20;
 
@@ -396,16 +398,18 @@ final class Technician {
         return spend(8);
     }
 
+    /** What is off already is not taken off again: the new one is fitted. */
     private boolean replace(String target) {
         if (board.part(target).isEmpty()) {
             return false;
         }
-        if (bench.onBench(target)) {
+        boolean there = bench.onBench(target);
+        if (there) {
             count(target);
         }
         bench.renew(target);
         change(ChangeAction.REPLACED, target, true);
-        return spend(15);
+        return spend(there ? REPLACING_MINUTES : FITTING_MINUTES);
     }
 
     private void count(String target) {
@@ -424,7 +428,7 @@ final class Technician {
             bench.fitBack(target);
         }
         change(ChangeAction.FITTED, target, true);
-        return spend(10);
+        return spend(FITTING_MINUTES);
     }
 
     /** Lifts one half of a two-storey board off its pins. */
