@@ -137,7 +137,10 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
             switch (kind) {
                 case SHORT -> wrongNets(Mending.Test.UNPOWERED).forEach(this::lowLimit);
                 case OPEN -> part.ifPresent(p -> behind(p).forEach(net -> volts(What.FAR_END, net)));
-                case LEAK -> wrongNets(Mending.Test.POWERED).forEach(net -> volts(What.NODE, net));
+                case LEAK ->
+                    mending.wrongs().stream()
+                            .filter(w -> w.test() == Mending.Test.POWERED)
+                            .forEach(this::node);
                 case PORT -> part.ifPresent(this::port);
                 case SUPPLY -> part.ifPresent(p -> outputs(p).forEach(net -> volts(What.OUTPUT, net)));
                 case DRAW -> {}
@@ -225,6 +228,17 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
                     .map(s -> s.says().concern() != Says.Concern.WRONG && s.says() != Says.NO_CONTACT)
                     .orElse(true);
             ticks.add(new Tick(What.LOW_LIMIT, net, nominal(net), Optional.empty(), by, state(by, right)));
+        }
+
+        /** A node that leaked is right when it no longer shows what it showed: that may be no volts at all. */
+        private void node(Mending.Wrong wrong) {
+            ticks.add(new Tick(
+                    What.NODE,
+                    wrong.place(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    wrong.after(),
+                    state(wrong.after(), wrong.right())));
         }
 
         private void volts(What what, String net) {

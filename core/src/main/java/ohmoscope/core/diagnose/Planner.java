@@ -41,6 +41,7 @@ final class Planner extends PlanRules {
         fitUp.notPluggedBack();
         repair.cleared();
         repair.mending();
+        repair.newPart();
         repair.notProven();
         fitUp.pair();
         repair.remains();
@@ -92,9 +93,11 @@ final class Planner extends PlanRules {
                 && (!held().isEmpty() || !book.burning().isEmpty());
         boolean powers = step.action() == Action.POWER;
         boolean injects = step.action() == Action.INJECT;
+        boolean readsUnderPower = step.action() == Action.READ
+                && step.probe().flatMap(Step.Probe::power).isPresent();
         boolean parted = timeline.now().takenAway().isPresent();
         return proves
-                || powers && (parted || stopped(Stop.Code.DO_NOT_POWER))
+                || (powers || readsUnderPower) && (parted || stopped(Stop.Code.DO_NOT_POWER))
                 || injects && touching().isPresent();
     }
 }

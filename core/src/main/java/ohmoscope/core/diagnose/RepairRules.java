@@ -238,6 +238,25 @@ final class RepairRules extends PlanRules {
         });
     }
 
+    /** A part was put in, and it draws too much again: its own net first, as solder may bridge under it. */
+    void newPart() {
+        boolean tooMuch = timeline.current(Power.class)
+                .reduce((a, b) -> b)
+                .flatMap(p -> Draw.of(board, tree, p))
+                .map(d -> d == Draw.EXCESSIVE || d == Draw.PULSING)
+                .orElse(false);
+        boolean putIn = mending.map(m -> m.repair().action() == ChangeAction.REPLACED
+                        || m.repair().action() == ChangeAction.FITTED)
+                .orElse(false);
+        if (tooMuch && putIn) {
+            mending.stream()
+                    .flatMap(m -> m.wrongs().stream())
+                    .filter(w -> w.test() == Mending.Test.UNPOWERED
+                            && book.unpowered(w.place()).isEmpty())
+                    .forEach(w -> add(Step.of(Action.READ, w.place(), Reason.PROVE_REPAIR)));
+        }
+    }
+
     private static Step again(Mending.Wrong wrong, boolean across, Optional<PowerSource> power) {
         ReadMode mode = ((Read) wrong.before()).mode();
         return Step.of(Action.READ, wrong.place(), Reason.PROVE_REPAIR)

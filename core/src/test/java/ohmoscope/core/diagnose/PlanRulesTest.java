@@ -202,6 +202,15 @@ class PlanRulesTest {
     }
 
     @Test
+    void aNewPartThatDrawsTooMuchIsReadAtItsOwnNetFirst() {
+        String[] lines = {"dead", "VMAIN d .002", "removed C3", "VMAIN d .42", "replaced C3", "charger .4V 3A collapse"
+        };
+        assertThat(by(RepairRules::new, (r, s) -> r.newPart(), lines)).containsExactly("read VMAIN");
+        lines[5] = "charger 12V .4A";
+        assertThat(by(RepairRules::new, (r, s) -> r.newPart(), lines)).isEmpty();
+    }
+
+    @Test
     void ohmsLawNamesWhatIsOpen() {
         assertThat(by(LeadingRules::new, (r, s) -> r.leading(0.5), "dead", "across F1 ohm OL", "VMAIN d .42"))
                 .containsExactly("look F1");
