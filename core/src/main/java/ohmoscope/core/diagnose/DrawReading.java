@@ -13,7 +13,6 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PortExpectation;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.circuit.PowerTree;
-import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.Power;
 
@@ -62,14 +61,11 @@ public record DrawReading(double mostAmps, OptionalDouble leakOhms, List<String>
 
     private static OptionalDouble atPort(Optional<Part> port, Power power) {
         Optional<PortExpectation> expects = port.flatMap(Part::expects);
-        // Without a cell to charge it takes what it runs on.
-        boolean withoutCell = power.battery().map(b -> b != BatteryState.IN).orElse(false);
         Optional<Range> stated = power.state() == DeviceState.OFF
                 ? expects.flatMap(PortExpectation::standbyAmps)
-                : expects.flatMap(
-                        e -> !withoutCell && e.chargeAmps().isPresent() && high(e.chargeAmps()) > high(e.runAmps())
-                                ? e.chargeAmps()
-                                : e.runAmps());
+                : expects.flatMap(e -> e.chargeAmps().isPresent() && high(e.chargeAmps()) > high(e.runAmps())
+                        ? e.chargeAmps()
+                        : e.runAmps());
         return stated.map(r -> OptionalDouble.of(SLACK * r.high())).orElse(OptionalDouble.empty());
     }
 

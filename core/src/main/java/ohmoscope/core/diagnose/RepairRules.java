@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Stream;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
@@ -108,19 +107,14 @@ final class RepairRules extends PlanRules {
                 >= 2;
     }
 
-    /** Nothing is proven while the rail that everything hangs on was never read; nor, where much is drawn, the port's. */
+    /** Nothing is proven while the rail that everything hangs on was never read; the port's own volts the source shows. */
     private void mainRail() {
-        Stream<String> port = drawsMuch()
-                ? tree.inputs().stream().limit(1).flatMap(p -> board.powerNets(p).stream())
-                : Stream.empty();
-        Stream<String> main = Stream.of(tree.mainRail())
-                .filter(n -> book.powered(n).map(s -> s.says() != Says.PRESENT).orElse(true));
-        Stream.concat(port, main)
+        Optional.of(tree.mainRail())
                 .filter(n -> board.net(n).isPresent()
                         && book.lastUnpowered(n).isEmpty()
+                        && book.powered(n).map(s -> s.says() != Says.PRESENT).orElse(true)
                         && timeline.now().absent().isEmpty())
-                .limit(1)
-                .forEach(n -> add(Step.of(Action.READ, n, Reason.PROVE_REPAIR)));
+                .ifPresent(n -> add(Step.of(Action.READ, n, Reason.PROVE_REPAIR)));
     }
 
     /** Power first, as it can show that something else is wrong; a device whose draw is right may be proven. */
