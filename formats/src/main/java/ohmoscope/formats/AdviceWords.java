@@ -9,6 +9,7 @@ import ohmoscope.core.diagnose.Hypothesis;
 import ohmoscope.core.diagnose.Sign;
 import ohmoscope.core.diagnose.Step;
 import ohmoscope.core.diagnose.Stop;
+import ohmoscope.core.evidence.Observation.Change;
 
 /** Advice in sentences of the trade: the one place where its codes get words. */
 public final class AdviceWords {
@@ -90,7 +91,7 @@ public final class AdviceWords {
                         ? "Prove it: read " + target + " again, then power from outside."
                         : "Prove it: start it, and say how it behaves.";
             case CHECK_FITTED ->
-                target.startsWith("stack:")
+                target.startsWith(Change.STACK)
                         ? "Put the two halves together again."
                         : "Check that " + target + " is plugged in.";
             case COMPARE_GOOD_BOARD -> "Read " + target + " on a good board.";
@@ -137,7 +138,7 @@ public final class AdviceWords {
             case WARMTH_FROM_OTHER_SIDE ->
                 "What looks warm is not on the shorted rail: the heat comes through. Turn the board over.";
             case NOT_PLUGGED_BACK ->
-                target.startsWith("stack:")
+                target.startsWith(Change.STACK)
                         ? "What is left to try needs the whole board."
                         : target + " was unplugged and never plugged back.";
             case PLACE_IS_EMPTY -> "The place of " + target + " is empty: fit one before looking further.";

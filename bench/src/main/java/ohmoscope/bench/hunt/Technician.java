@@ -3,7 +3,6 @@ package ohmoscope.bench.hunt;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -445,7 +444,7 @@ final class Technician {
     private void rejoin() {
         bench.away().ifPresent(half -> {
             bench.part(Optional.empty());
-            change(ChangeAction.CONNECTED, "stack:" + half.name().toLowerCase(Locale.ROOT), false);
+            change(ChangeAction.CONNECTED, Change.half(half), false);
             spend(JOINING_MINUTES);
         });
     }
@@ -463,7 +462,7 @@ final class Technician {
     }
 
     private boolean connect(String target) {
-        if (target.startsWith("stack:")) {
+        if (target.startsWith(Change.STACK)) {
             rejoin();
             return true;
         }

@@ -6,9 +6,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.Part;
@@ -36,7 +35,6 @@ import ohmoscope.core.reading.Thresholds;
  * was wrong is right, as a part that was put in can be wrong in other ways than the one it replaces.
  */
 public record Acceptance(Kind kind, List<Tick> ticks) {
-
     /** The kind of fault that was mended. */
     public enum Kind {
         SHORT,
@@ -121,8 +119,7 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
             this.board = timeline.board();
             this.tree = timeline.tree();
             this.mending = mending;
-            this.signs = Stream.concat(book.outdated().stream(), book.inForce().stream())
-                    .collect(Collectors.toMap(Sign::seq, Function.identity(), (a, b) -> b));
+            this.signs = book.bySeq();
             this.since = timeline.moments().stream()
                     .filter(m -> m.seq() > mending.repair().seq())
                     .toList();
@@ -135,7 +132,7 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
                     .filter(w -> w.test() == Mending.Test.UNPOWERED || w.test() == Mending.Test.ACROSS)
                     .forEach(this::samePoint);
             switch (kind) {
-                case SHORT -> wrongNets(Mending.Test.UNPOWERED).forEach(this::lowLimit);
+                case SHORT -> wrongNets().forEach(this::lowLimit);
                 case OPEN -> part.ifPresent(p -> behind(p).forEach(net -> volts(What.FAR_END, net)));
                 case LEAK ->
                     mending.wrongs().stream()
@@ -183,9 +180,9 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
             return mending.wrongs().stream().anyMatch(w -> w.test() == test);
         }
 
-        private Set<String> wrongNets(Mending.Test test) {
+        private Set<String> wrongNets() {
             return mending.wrongs().stream()
-                    .filter(w -> w.test() == test)
+                    .filter(w -> w.test() == Mending.Test.UNPOWERED)
                     .map(Mending.Wrong::place)
                     .collect(Collectors.toCollection(LinkedHashSet::new));
         }
@@ -211,51 +208,46 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
             return by.isEmpty() ? State.WANTED : right ? State.RIGHT : State.WRONG;
         }
 
+        private void add(What what, String place, Optional<Range> expected, Optional<Observation> by, boolean right) {
+            ticks.add(new Tick(what, place, expected, Optional.empty(), by, state(by, right)));
+        }
+
+        /** The last entry since the repair that is such. */
+        private Optional<Observation> last(Predicate<Observation> such) {
+            return since.stream().map(Moment::observation).filter(such).reduce((a, b) -> b);
+        }
+
         private void lowLimit(String net) {
-            boolean rail = board.net(net)
-                    .flatMap(n -> n.nominalVolts().stream().boxed().findFirst())
-                    .isPresent();
-            if (!rail) {
+            Optional<Range> nominal = nominal(net);
+            if (nominal.isEmpty()) {
                 return;
             }
-            Optional<Observation> by = since.stream()
-                    .map(Moment::observation)
-                    .filter(o -> o instanceof Inject i && i.net().equals(net)
-                            || o instanceof Power p
-                                    && p.net().filter(net::equals).isPresent())
-                    .reduce((a, b) -> b);
+            Optional<Observation> by = last(o -> o instanceof Inject i
+                            && i.net().equals(net)
+                    || o instanceof Power p && p.net().filter(net::equals).isPresent());
             boolean right = by.map(o -> signs.get(o.seq()))
                     .map(s -> s.says().concern() != Says.Concern.WRONG && s.says() != Says.NO_CONTACT)
                     .orElse(true);
-            ticks.add(new Tick(What.LOW_LIMIT, net, nominal(net), Optional.empty(), by, state(by, right)));
+            add(What.LOW_LIMIT, net, nominal, by, right);
         }
 
         /** A node that leaked is right when it no longer shows what it showed: that may be no volts at all. */
         private void node(Mending.Wrong wrong) {
-            ticks.add(new Tick(
-                    What.NODE,
-                    wrong.place(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    wrong.after(),
-                    state(wrong.after(), wrong.right())));
+            add(What.NODE, wrong.place(), Optional.empty(), wrong.after(), wrong.right());
         }
 
         private void volts(What what, String net) {
             Optional<Range> nominal = nominal(net);
-            Optional<Observation> by = since.stream()
-                    .map(Moment::observation)
-                    .filter(o -> o instanceof Read r
-                            && r.mode() == ReadMode.VOLTS
-                            && r.value().isPresent()
-                            && timeline.netOf(r).filter(net::equals).isPresent())
-                    .reduce((a, b) -> b);
+            Optional<Observation> by = last(o -> o instanceof Read r
+                    && r.mode() == ReadMode.VOLTS
+                    && r.value().isPresent()
+                    && timeline.netOf(r).filter(net::equals).isPresent());
             boolean right = nominal.isEmpty()
                     || by.map(o -> ((Read) o).value().getAsDouble())
                             .map(v ->
                                     Interpreter.powered(v, nominal.get().high()).says() == Says.PRESENT)
                             .orElse(false);
-            ticks.add(new Tick(what, net, nominal, Optional.empty(), by, state(by, right)));
+            add(what, net, nominal, by, right);
         }
 
         private Optional<Range> nominal(String net) {
@@ -307,8 +299,7 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
                         ? Optional.empty()
                         : tried.stream().map(Observation.class::cast).reduce((a, b) -> b);
                 boolean right = ways.values().stream().allMatch(d -> d == Draw.NORMAL);
-                ticks.add(new Tick(
-                        What.EACH_WAY_ROUND, port.ref(), Optional.empty(), Optional.empty(), by, state(by, right)));
+                add(What.EACH_WAY_ROUND, port.ref(), Optional.empty(), by, right);
             }
             if (Draw.nominal(board, Optional.of(port), expects) >= Thresholds.NEGOTIATED_VOLTS) {
                 Optional<Power> last =
@@ -316,36 +307,26 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
                 boolean right = last.map(p -> p.volts().getAsDouble() >= Thresholds.NEGOTIATED_VOLTS)
                         .orElse(false);
                 Optional<Observation> by = last.map(Observation.class::cast);
-                ticks.add(new Tick(
-                        What.ASKS_FOR_MORE,
-                        port.ref(),
-                        expects.flatMap(PortExpectation::volts),
-                        Optional.empty(),
-                        by,
-                        state(by, right)));
+                add(What.ASKS_FOR_MORE, port.ref(), expects.flatMap(PortExpectation::volts), by, right);
             }
         }
 
         private void draw() {
-            Optional<Power> last = since.stream()
-                    .map(Moment::observation)
-                    .filter(o -> o instanceof Power p && Draw.of(board, tree, p).isPresent())
-                    .map(Power.class::cast)
-                    .reduce((a, b) -> b);
-            boolean right = last.flatMap(p -> Draw.of(board, tree, p))
-                    .map(d -> d == Draw.NORMAL)
-                    .orElse(false);
-            Optional<Observation> by = last.map(Observation.class::cast);
-            ticks.add(new Tick(What.DRAW, "", Optional.empty(), Optional.empty(), by, state(by, right)));
+            Optional<Observation> by =
+                    last(o -> o instanceof Power p && Draw.of(board, tree, p).isPresent());
+            add(What.DRAW, "", Optional.empty(), by, by.map(this::drawsWell).orElse(false));
+        }
+
+        private boolean drawsWell(Observation power) {
+            return Draw.of(board, tree, (Power) power)
+                    .filter(d -> d == Draw.NORMAL)
+                    .isPresent();
         }
 
         private void starts() {
-            Optional<Observation> by = since.stream()
-                    .map(Moment::observation)
-                    .filter(Run.class::isInstance)
-                    .reduce((a, b) -> b);
+            Optional<Observation> by = last(Run.class::isInstance);
             boolean right = by.map(o -> ((Run) o).finding().well()).orElse(false);
-            ticks.add(new Tick(What.STARTS, "", Optional.empty(), Optional.empty(), by, state(by, right)));
+            add(What.STARTS, "", Optional.empty(), by, right);
         }
 
         private void charges() {
@@ -360,13 +341,9 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
                                     && Draw.of(board, tree, p).isPresent())
                     .map(Moment::observation)
                     .reduce((a, b) -> b);
-            boolean right = by.map(o -> o instanceof Run run
-                            ? run.finding().well()
-                            : Draw.of(board, tree, (Power) o)
-                                    .map(d -> d == Draw.NORMAL)
-                                    .orElse(false))
+            boolean right = by.map(o -> o instanceof Run run ? run.finding().well() : drawsWell(o))
                     .orElse(false);
-            ticks.add(new Tick(What.CHARGES, "", Optional.empty(), Optional.empty(), by, state(by, right)));
+            add(What.CHARGES, "", Optional.empty(), by, right);
         }
     }
 }

@@ -8,7 +8,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.Part;
@@ -88,7 +87,7 @@ final class Context {
                     firstHeatSeq = Math.min(firstHeatSeq, c.seq());
                     board.part(c.target()).ifPresent(heated::add);
                 });
-        Set<String> rightBefore = Stream.concat(book.outdated().stream(), book.inForce().stream())
+        Set<String> rightBefore = book.everySign()
                 .filter(s -> s.seq() < firstHeatSeq && s.says().right())
                 .map(Sign::net)
                 .collect(Collectors.toSet());

@@ -50,19 +50,20 @@ enum Draw {
         if (power.amps().isEmpty()) {
             return Optional.empty();
         }
-        Optional<Part> port = power.port()
-                .flatMap(board::part)
-                .or(() -> tree.inputs().stream().findFirst());
+        Optional<Part> port = port(board, tree, power);
         return Optional.of(steady(board, tree, power, port));
+    }
+
+    /** The port that a draw was at: the one that the entry names, else the first. */
+    static Optional<Part> port(BoardIndex board, PowerTree tree, Power power) {
+        return power.port().flatMap(board::part).or(() -> tree.inputs().stream().findFirst());
     }
 
     /** Told to start, it climbed to a level at which it does not run, and stayed: no staircase of a start ends there. */
     private static boolean stopsOnTheWay(BoardIndex board, PowerTree tree, Power power) {
         return power.state() == DeviceState.ON
                 && power.amps().isPresent()
-                && power.port()
-                        .flatMap(board::part)
-                        .or(() -> tree.inputs().stream().findFirst())
+                && port(board, tree, power)
                         .flatMap(Part::expects)
                         .flatMap(PortExpectation::runAmps)
                         .map(r -> power.amps().getAsDouble() < Thresholds.RUNS_SHARE * r.low())
@@ -129,9 +130,7 @@ enum Draw {
 
     /** Whether a port that should have asked for more stands at a charger's first voltage. */
     static boolean firstVoltsOnly(BoardIndex board, PowerTree tree, Power power) {
-        Optional<Part> port = power.port()
-                .flatMap(board::part)
-                .or(() -> tree.inputs().stream().findFirst());
+        Optional<Part> port = port(board, tree, power);
         double volts = power.volts().orElse(0);
         return power.from() == PowerSource.CHARGER
                 && power.net().isEmpty()
@@ -140,7 +139,8 @@ enum Draw {
                 && nominal(board, port, port.flatMap(Part::expects)) >= Thresholds.NEGOTIATED_VOLTS;
     }
 
-    private static Optional<Range> later(Optional<Range> run, Optional<Range> charge) {
+    /** The larger of what it runs on and charges with. */
+    static Optional<Range> later(Optional<Range> run, Optional<Range> charge) {
         if (run.isPresent() && charge.isPresent()) {
             return run.get().high() > charge.get().high() ? run : charge;
         }

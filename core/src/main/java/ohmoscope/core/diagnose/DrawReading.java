@@ -15,6 +15,7 @@ import ohmoscope.core.board.Range;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.reading.Thresholds;
 
 /**
  * How much more than a good device one draw is, and where it may go.
@@ -24,8 +25,6 @@ import ohmoscope.core.evidence.Observation.Power;
  * @param carriers rails that get their power from there as the device is, and so may carry it; nearest first
  */
 public record DrawReading(double mostAmps, OptionalDouble leakOhms, List<String> carriers) {
-    /** Between what a class of device states and what one of it takes. */
-    private static final double SLACK = 1.2;
     /** Less than this over what is stated is the meter's own, amperes. */
     private static final double LEAST_LEAK_AMPS = 0.02;
     /** A rail carries a share of what the device runs on; conversion loses a tenth and more. */
@@ -40,9 +39,7 @@ public record DrawReading(double mostAmps, OptionalDouble leakOhms, List<String>
         if (power.amps().isEmpty() || power.amps().getAsDouble() < 0) {
             return Optional.empty();
         }
-        Optional<Part> port = power.port()
-                .flatMap(board::part)
-                .or(() -> tree.inputs().stream().findFirst());
+        Optional<Part> port = Draw.port(board, tree, power);
         OptionalDouble most = power.net().isPresent() ? held(board, tree, power) : atPort(port, power);
         if (most.isEmpty()) {
             return Optional.empty();
@@ -63,10 +60,9 @@ public record DrawReading(double mostAmps, OptionalDouble leakOhms, List<String>
         Optional<PortExpectation> expects = port.flatMap(Part::expects);
         Optional<Range> stated = power.state() == DeviceState.OFF
                 ? expects.flatMap(PortExpectation::standbyAmps)
-                : expects.flatMap(e -> e.chargeAmps().isPresent() && high(e.chargeAmps()) > high(e.runAmps())
-                        ? e.chargeAmps()
-                        : e.runAmps());
-        return stated.map(r -> OptionalDouble.of(SLACK * r.high())).orElse(OptionalDouble.empty());
+                : expects.flatMap(e -> Draw.later(e.runAmps(), e.chargeAmps()));
+        return stated.map(r -> OptionalDouble.of(Thresholds.RUN_SLACK * r.high()))
+                .orElse(OptionalDouble.empty());
     }
 
     private static double high(Optional<Range> range) {
@@ -83,7 +79,9 @@ public record DrawReading(double mostAmps, OptionalDouble leakOhms, List<String>
                         * (power.state() == DeviceState.OFF ? high(e.standbyAmps()) : high(e.runAmps())))
                 .max()
                 .orElse(0);
-        return watts > 0 && volts > 0 ? OptionalDouble.of(SLACK * CONVERSION * watts / volts) : OptionalDouble.empty();
+        return watts > 0 && volts > 0
+                ? OptionalDouble.of(Thresholds.RUN_SLACK * CONVERSION * watts / volts)
+                : OptionalDouble.empty();
     }
 
     /** What is fed without a converter, and through converters too when the device is on. */

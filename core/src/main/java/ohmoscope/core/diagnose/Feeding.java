@@ -101,9 +101,7 @@ final class Feeding {
         if (power.from() == PowerSource.BATTERY) {
             return battery();
         }
-        Optional<Part> port = power.port()
-                .flatMap(board::part)
-                .or(() -> tree.inputs().stream().findFirst());
+        Optional<Part> port = Draw.port(board, tree, power);
         double nominal = Draw.nominal(board, port, port.flatMap(Part::expects));
         boolean pulledDown =
                 Draw.of(board, tree, power).map(d -> d == Draw.EXCESSIVE).orElse(false);

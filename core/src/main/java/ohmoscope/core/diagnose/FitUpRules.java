@@ -6,7 +6,6 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
-import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Run;
 
 /** What was unplugged or belongs to a pair, before parts are suspected for it. */
@@ -42,11 +41,9 @@ final class FitUpRules extends PlanRules {
 
     /** Power goes in again and little flows: what was unplugged on the way may be what is missing. */
     void plugIn() {
-        boolean little = timeline.current(Power.class)
-                .reduce((a, b) -> b)
-                .flatMap(p -> Draw.of(board, tree, p))
-                .map(d -> d == Draw.NONE || d == Draw.STUCK || d == Draw.NORMAL)
-                .orElse(false);
+        boolean little = lastDraw()
+                .filter(d -> d == Draw.NONE || d == Draw.STUCK || d == Draw.NORMAL)
+                .isPresent();
         if (little && !ran()) {
             timeline.now().unplugged().stream()
                     .sorted()

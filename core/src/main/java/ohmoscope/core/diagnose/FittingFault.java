@@ -2,7 +2,6 @@ package ohmoscope.core.diagnose;
 
 import java.util.List;
 import ohmoscope.core.board.Part;
-import ohmoscope.core.board.PartKind;
 import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Suspicion.Variant;
@@ -24,10 +23,7 @@ final class FittingFault extends FaultKind {
 
     @Override
     List<Suspicion> of(Surroundings around, Part part) {
-        boolean plugged = part.kind() == PartKind.CONNECTOR
-                && around.ground().isPresent()
-                && !around.tree().isBattery(part.ref())
-                && !around.tree().isInput(part.ref());
+        boolean plugged = around.peripheral(part) && around.ground().isPresent();
         return plugged ? List.of(Suspicion.unseen(code, part.ref(), UNPLUGGED)) : List.of();
     }
 

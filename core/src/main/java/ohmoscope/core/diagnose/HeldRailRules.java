@@ -3,7 +3,6 @@ package ohmoscope.core.diagnose;
 import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -17,8 +16,8 @@ import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Inject;
-import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.reading.Says;
 
@@ -112,12 +111,7 @@ final class HeldRailRules extends PlanRules {
 
     /** A core is low by design, and a meter cannot tell how low; a source that gives up says that something is too low. */
     private List<String> doubtedCores() {
-        boolean givesUp = timeline.current(Power.class)
-                .reduce((a, b) -> b)
-                .flatMap(p -> Draw.of(board, tree, p))
-                .map(d -> d == Draw.EXCESSIVE || d == Draw.PULSING)
-                .orElse(false);
-        if (!givesUp) {
+        if (!drawsTooMuch()) {
             return List.of();
         }
         return book.nets().stream()
@@ -234,8 +228,7 @@ final class HeldRailRules extends PlanRules {
                     }
                     add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
                 });
-        add(Step.of(
-                Action.CHECK_FITTED, Timeline.STACK + half.name().toLowerCase(Locale.ROOT), Reason.NOT_PLUGGED_BACK));
+        add(Step.of(Action.CHECK_FITTED, Change.half(half), Reason.NOT_PLUGGED_BACK));
     }
 
     /** When nothing is left to look at or to read, what is likeliest goes: taken off, it tells whether it was. */
@@ -335,7 +328,8 @@ final class HeldRailRules extends PlanRules {
                     .flatMap(p -> p.storey().stream())
                     .findFirst()
                     .orElse(Storey.LOWER);
-            add(Step.of(Action.SEPARATE, fed == Storey.LOWER ? "stack:upper" : "stack:lower", Reason.ISOLATE));
+            add(Step.of(
+                    Action.SEPARATE, Change.half(fed == Storey.LOWER ? Storey.UPPER : Storey.LOWER), Reason.ISOLATE));
         }
     }
 

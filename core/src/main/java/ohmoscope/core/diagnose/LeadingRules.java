@@ -225,11 +225,7 @@ final class LeadingRules extends PlanRules {
     }
 
     private boolean staysAtFirstVolts() {
-        return timeline.current(Power.class)
-                .reduce((a, b) -> b)
-                .flatMap(p -> Draw.of(board, tree, p))
-                .map(d -> d == Draw.NO_NEGOTIATION)
-                .orElse(false);
+        return lastDraw().filter(d -> d == Draw.NO_NEGOTIATION).isPresent();
     }
 
     /** Five volts and no more: look at the port's pins, then at what feeds the chip that should ask for more. */

@@ -73,7 +73,7 @@ final class Likelihood {
         timeline.all(Change.class).forEach(c -> touched.add(c.target()));
         boolean wide = timeline.all(Change.class)
                 .anyMatch(c ->
-                        c.target().equals(Timeline.PERIPHERALS) || c.target().startsWith("stack:"));
+                        c.target().equals(Timeline.PERIPHERALS) || c.target().startsWith(Change.STACK));
         if (wide) {
             board.parts().forEach(p -> touched.add(p.ref()));
         }

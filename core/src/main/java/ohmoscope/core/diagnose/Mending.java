@@ -5,9 +5,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation;
@@ -100,8 +97,7 @@ public record Mending(Change repair, List<Wrong> wrongs, Optional<Run> run) {
     private record Tried(Key key, Observation entry, boolean right) {}
 
     private static List<Wrong> wrongs(Timeline timeline, RailBook book, Change repair) {
-        Map<Integer, Sign> signs = Stream.concat(book.outdated().stream(), book.inForce().stream())
-                .collect(Collectors.toMap(Sign::seq, Function.identity(), (a, b) -> b));
+        Map<Integer, Sign> signs = book.bySeq();
         Map<Key, Tried> before = new LinkedHashMap<>();
         Map<Key, Tried> after = new LinkedHashMap<>();
         for (Moment moment : timeline.moments()) {

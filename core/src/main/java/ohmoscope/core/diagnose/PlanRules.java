@@ -165,12 +165,17 @@ abstract class PlanRules {
                 Action.INJECT, Optional.of(net), OptionalDouble.of(volts), OptionalDouble.of(amps), reason, List.of());
     }
 
+    /** What the device drew when it was last powered as it is. */
+    Optional<Draw> lastDraw() {
+        return timeline.current(Power.class).reduce((a, b) -> b).flatMap(p -> Draw.of(board, tree, p));
+    }
+
     boolean drawsWell() {
-        return timeline.current(Power.class)
-                .reduce((a, b) -> b)
-                .flatMap(p -> Draw.of(board, tree, p))
-                .map(d -> d == Draw.NORMAL)
-                .orElse(false);
+        return lastDraw().filter(d -> d == Draw.NORMAL).isPresent();
+    }
+
+    boolean drawsTooMuch() {
+        return lastDraw().filter(d -> d == Draw.EXCESSIVE || d == Draw.PULSING).isPresent();
     }
 
     /** Rails that something holds down: dead shorts first, else what reads a few ohms where it should not. */

@@ -8,6 +8,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Pin;
@@ -59,7 +62,7 @@ final class RailBook {
         if (!sign.says().unpowered() || target.equals(Timeline.PERIPHERALS)) {
             return true;
         }
-        return touched.computeIfAbsent(target, t -> t.startsWith(Timeline.STACK) ? ofHalf(t) : joined(t))
+        return touched.computeIfAbsent(target, t -> t.startsWith(Change.STACK) ? ofHalf(t) : joined(t))
                 .contains(sign.net());
     }
 
@@ -139,6 +142,16 @@ final class RailBook {
 
     List<Sign> outdated() {
         return earlier.values().stream().flatMap(List::stream).toList();
+    }
+
+    /** Signs of every circuit. */
+    Stream<Sign> everySign() {
+        return Stream.concat(outdated().stream(), inForce().stream());
+    }
+
+    /** The same by their entries' numbers. */
+    Map<Integer, Sign> bySeq() {
+        return everySign().collect(Collectors.toMap(Sign::seq, Function.identity(), (a, b) -> b));
     }
 
     /** The latest unpowered word on a net. */

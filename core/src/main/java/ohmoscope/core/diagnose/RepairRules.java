@@ -240,15 +240,10 @@ final class RepairRules extends PlanRules {
 
     /** A part was put in, and it draws too much again: its own net first, as solder may bridge under it. */
     void newPart() {
-        boolean tooMuch = timeline.current(Power.class)
-                .reduce((a, b) -> b)
-                .flatMap(p -> Draw.of(board, tree, p))
-                .map(d -> d == Draw.EXCESSIVE || d == Draw.PULSING)
-                .orElse(false);
         boolean putIn = mending.map(m -> m.repair().action() == ChangeAction.REPLACED
                         || m.repair().action() == ChangeAction.FITTED)
                 .orElse(false);
-        if (tooMuch && putIn) {
+        if (drawsTooMuch() && putIn) {
             mending.stream()
                     .flatMap(m -> m.wrongs().stream())
                     .filter(w -> w.test() == Mending.Test.UNPOWERED

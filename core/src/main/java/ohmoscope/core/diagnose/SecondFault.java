@@ -3,7 +3,6 @@ package ohmoscope.core.diagnose;
 import java.util.HashSet;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Stream;
 import ohmoscope.core.diagnose.Mending.Test;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation;
@@ -28,9 +27,7 @@ final class SecondFault {
             return timeline;
         }
         Set<Integer> good = new HashSet<>();
-        Stream.concat(book.outdated().stream(), book.inForce().stream())
-                .filter(s -> s.says().concern() != Says.Concern.WRONG)
-                .forEach(s -> good.add(s.seq()));
+        book.everySign().filter(s -> s.says().concern() != Says.Concern.WRONG).forEach(s -> good.add(s.seq()));
         int repaired = closed.get().repair().seq();
         return timeline.without(m -> m.seq() < repaired && !stands(m, good));
     }

@@ -20,10 +20,10 @@ import ohmoscope.core.evidence.Observation.LookFinding;
 
 /** A part that conducts where it should not. */
 final class ShortFault extends FaultKind {
-    static final double CAPACITOR = 1;
-    static final double SIGNAL_CAPACITOR = 0.25;
-    static final double CHIP_SUPPLY = 0.9;
-    static final double CHIP_OTHER_RAIL = 0.35;
+    private static final double CAPACITOR = 1;
+    private static final double SIGNAL_CAPACITOR = 0.25;
+    private static final double CHIP_SUPPLY = 0.9;
+    private static final double CHIP_OTHER_RAIL = 0.35;
     private static final double CHIP_SIGNAL = 0.05;
     /** A chip that takes several of its nets down together. */
     private static final double CHIP_SEVERAL = 0.3;
@@ -122,8 +122,7 @@ final class ShortFault extends FaultKind {
 
     private List<Suspicion> peripheral(Surroundings around, Part part) {
         Optional<String> ground = around.ground();
-        boolean plugged = !around.tree().isBattery(part.ref()) && !around.tree().isInput(part.ref());
-        return ground.isPresent() && plugged
+        return ground.isPresent() && around.peripheral(part)
                 ? around.board().powerNets(part).stream()
                         .map(rail -> Surroundings.bridge(code, part, rail, ground.get(), PERIPHERAL, Ladder.CHIP))
                         .toList()

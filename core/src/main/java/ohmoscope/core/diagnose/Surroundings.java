@@ -8,6 +8,7 @@ import java.util.Set;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Fault.Bridge;
@@ -40,6 +41,11 @@ record Surroundings(BoardIndex board, PowerTree tree, Set<String> portNets) {
 
     boolean behindPort(Part part) {
         return part.pins().stream().anyMatch(p -> portNets.contains(p.net()));
+    }
+
+    /** Whether something is plugged in there that is neither a source nor a cell. */
+    boolean peripheral(Part part) {
+        return part.kind() == PartKind.CONNECTOR && !tree.isBattery(part.ref()) && !tree.isInput(part.ref());
     }
 
     NetKind kind(String net) {

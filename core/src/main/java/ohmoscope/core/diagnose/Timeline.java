@@ -35,8 +35,6 @@ final class Timeline {
     static final String BATTERY = Change.BATTERY;
 
     static final String PERIPHERALS = "peripherals";
-    /** What the halves of a two-storey board are called by: {@code stack:upper}, {@code stack:lower}. */
-    static final String STACK = "stack:";
 
     /** @param epoch circuits are numbered from 0 */
     record Moment(Observation observation, BoardState state, int epoch) {
@@ -157,7 +155,7 @@ final class Timeline {
         if (battery) {
             return state.withBattery(change.action() == ChangeAction.CONNECTED);
         }
-        if (target.startsWith(STACK)) {
+        if (target.startsWith(Change.STACK)) {
             Storey storey = half(target);
             return state.separated(
                     change.action() == ChangeAction.SEPARATED || change.action() == ChangeAction.REMOVED

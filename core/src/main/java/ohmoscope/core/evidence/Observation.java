@@ -1,10 +1,12 @@
 package ohmoscope.core.evidence;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.Check;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.board.Storey;
 
 /** One entry of a job's evidence. {@code seq} rises through the job. */
 public sealed interface Observation {
@@ -113,6 +115,14 @@ public sealed interface Observation {
     record Change(int seq, ChangeAction action, String target, boolean heat) implements Observation {
         /** The word by which a change names the battery. */
         public static final String BATTERY = "battery";
+
+        /** What the words begin with by which a change names half of a two-storey board. */
+        public static final String STACK = "stack:";
+
+        /** The word for one half: {@code stack:upper}, {@code stack:lower}. */
+        public static String half(Storey storey) {
+            return STACK + storey.name().toLowerCase(Locale.ROOT);
+        }
 
         /** Whether unpowered readings may differ since: not by the battery, nor by plugging something in. */
         public boolean altersCircuit() {

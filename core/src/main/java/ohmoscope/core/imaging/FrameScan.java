@@ -276,7 +276,7 @@ public record FrameScan(
                         && f + NUDGE_WINDOW <= frames
                         && f - last >= NUDGE_WINDOW
                         && jump(f) > NUDGE_PX
-                        && jump(f) > 3 * Math.max(activity(f - NUDGE_WINDOW), activity(f));
+                        && jump(f) > 3 * Math.max(wanderPx(f - NUDGE_WINDOW), wanderPx(f));
                 if (jumped) {
                     added++;
                     last = f;
@@ -291,7 +291,7 @@ public record FrameScan(
             return apartPx(mean(f), mean(f - NUDGE_WINDOW));
         }
 
-        private double activity(int from) {
+        private double wanderPx(int from) {
             Motion mean = mean(from);
             double most = 0;
             for (int f = from; f < from + NUDGE_WINDOW; f++) {
