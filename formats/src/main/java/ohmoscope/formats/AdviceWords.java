@@ -84,7 +84,10 @@ public final class AdviceWords {
                                 + number("%s A", step.limitAmps()) + " at most, past the port, battery out."
                         : "Give it power from outside, battery "
                                 + (step.probe().map(Step.Probe::battery).orElse(false) ? "in" : "out")
-                                + ", and note volts and amperes.";
+                                + ", and note volts and amperes"
+                                + (step.reason() == Step.Reason.PROVE_REPAIR
+                                        ? ", and whether it starts (boots, dead)."
+                                        : ".");
             case COOL -> "Let the board cool, then read again.";
             case PROVE ->
                 step.target().isPresent()

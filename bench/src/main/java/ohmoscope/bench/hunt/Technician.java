@@ -298,7 +298,21 @@ final class Technician {
                 shape,
                 Optional.empty()));
         powered = true;
+        sees(running.boots());
         return spend(2);
+    }
+
+    /** Who powers a device sees whether it starts, and writes it down where something was mended since he last did. */
+    private void sees(boolean starts) {
+        boolean news = entries.stream()
+                .filter(o ->
+                        o instanceof Run || o instanceof Change c && c.action().usuallyHot())
+                .reduce((a, b) -> b)
+                .map(o -> o instanceof Change)
+                .orElse(true);
+        if (news) {
+            entries.add(new Run(seq(), starts ? RunFinding.BOOTS : RunFinding.DEAD, Optional.empty()));
+        }
     }
 
     private boolean inject(String net, double setVolts, double limitAmps) {

@@ -675,10 +675,12 @@ final class TrueBoard {
             }
         }
         double main = volts.getOrDefault(tree.mainRail(), 0.0);
-        boolean lines = present().stream()
+        // A line that is held down says nothing, and a chip that burnt through inside does no work.
+        boolean works = present().stream()
                 .noneMatch(d -> d instanceof Path p
                         && p.ohms() < 100
-                        && board.net(p.netA()).orElseThrow().kind() == NetKind.SIGNAL);
-        return main > 2.4 && lines && unplugged.isEmpty();
+                        && (board.net(p.netA()).orElseThrow().kind() == NetKind.SIGNAL
+                                || board.part(p.ref()).orElseThrow().kind() == PartKind.IC));
+        return main > 2.4 && works && unplugged.isEmpty();
     }
 }

@@ -18,6 +18,11 @@ public final class Cooling {
 
     private Cooling() {}
 
+    /** @return about how warm the board is by now, degrees Celsius */
+    public static double celsius(Duration sinceHeat) {
+        return ROOM_C + (FROM_C - ROOM_C) * Math.exp(-sinceHeat.toMillis() / 1000.0 / TIME_CONSTANT_S);
+    }
+
     /** @return what is left until the board is hand-warm; zero when it is */
     public static Duration left(Duration sinceHeat) {
         double whole = TIME_CONSTANT_S * Math.log((FROM_C - ROOM_C) / (HAND_WARM_C - ROOM_C));

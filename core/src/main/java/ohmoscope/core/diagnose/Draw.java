@@ -90,11 +90,10 @@ enum Draw {
             return NONE;
         }
         boolean withoutCell = power.battery().map(b -> b != BatteryState.IN).orElse(false);
-        boolean moreThanItRuns = withoutCell
-                && expects.flatMap(PortExpectation::runAmps)
-                        .map(r -> amps > Thresholds.RUN_SLACK * r.high())
-                        .orElse(false);
-        if (moreThanItRuns) {
+        double runs = expects.flatMap(PortExpectation::runAmps)
+                .map(r -> Thresholds.RUN_SLACK * r.high())
+                .orElse(Thresholds.RUNS_WITHOUT_CELL_WATTS / Math.max(volts, 1));
+        if (withoutCell && amps > runs) {
             return UNCLEAR;
         }
         boolean first = volts >= Thresholds.FIRST_VOLTS_LOW && volts <= Thresholds.FIRST_VOLTS_HIGH;

@@ -19,6 +19,7 @@ import ohmoscope.core.evidence.ReadPoint;
 import ohmoscope.core.reading.Interpretation;
 import ohmoscope.core.reading.Interpreter;
 import ohmoscope.core.reading.Says;
+import ohmoscope.core.reading.Thresholds;
 
 /**
  * The proof that a short is gone. Readings before and after the last change are compared at the same point in the same
@@ -59,11 +60,6 @@ public record Proof(
         /** It reads above what a good board does, or over range: the probe is off, or something that conducts is missing. */
         ABOVE_RANGE
     }
-
-    /** Times the reading of the short: from there on it has moved. */
-    private static final double RISEN_FACTOR = 5;
-    /** Where nobody says what a good board reads, a reading that was no short must have risen by this to tell. */
-    private static final double TELLING_FACTOR = 1.5;
 
     public Proof {
         innocent = List.copyOf(innocent);
@@ -226,11 +222,11 @@ public record Proof(
                 return State.ABOVE_RANGE;
             }
             boolean wasWrong = Proof.wrong(interpreter, before.get());
-            if (says.right() && (wasWrong || shown(now) > TELLING_FACTOR * shown(before.get()))) {
+            if (says.right() && (wasWrong || shown(now) > Thresholds.TELLING_FACTOR * shown(before.get()))) {
                 return State.CLEARED;
             }
-            boolean risen =
-                    before.get().value().isEmpty() || shown(now) > RISEN_FACTOR * Math.max(1e-3, shown(before.get()));
+            boolean risen = before.get().value().isEmpty()
+                    || shown(now) > Thresholds.RISEN_FACTOR * Math.max(1e-3, shown(before.get()));
             return says == Says.SHORTED && !risen ? State.STILL_THERE : State.WARM_OR_PARTIAL;
         }
     }

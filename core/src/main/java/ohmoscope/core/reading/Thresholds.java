@@ -113,6 +113,9 @@ public final class Thresholds {
     /** A. More than any charger of this size is meant to give, where nobody states what the device takes. */
     public static final double EXCESSIVE_AMPS = 3.6;
 
+    /** W. Without a cell to charge a device that starts takes less, where nobody states what it runs on. */
+    public static final double RUNS_WITHOUT_CELL_WATTS = 50;
+
     /** V. A first voltage of 5 V, as a source gives before anything is negotiated, with its tolerance and its cable. */
     public static final double FIRST_VOLTS_LOW = 4.3;
 
@@ -129,6 +132,12 @@ public final class Thresholds {
 
     /** A device that was told to start and takes less than this share of what it runs on does not run. */
     public static final double RUNS_SHARE = 0.6;
+
+    /** Times the reading of a short: from there on a second reading of the same point has moved. */
+    public static final double RISEN_FACTOR = 5;
+
+    /** Where nobody says what a good board reads, a reading that was no short must have risen by this to tell. */
+    public static final double TELLING_FACTOR = 1.5;
 
     private Thresholds() {}
 }

@@ -2,6 +2,7 @@ package ohmoscope.core.diagnose;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.BiConsumer;
@@ -81,6 +82,22 @@ class PlanRulesTest {
                 .doesNotContain("check-fitted J3");
         assertThat(by(FitUpRules::new, (r, s) -> r.plugIn(), "dead", "unplugged J3", "charger 12V .4A"))
                 .contains("check-fitted J3");
+    }
+
+    @Test
+    void whatIsSeenDeadIsNotProven() {
+        String[] mended = {"dead", "VMAIN d .002", "removed C3", "VMAIN d .42", "replaced C3", "VMAIN d .42"};
+        assertThat(planned(mended, "charger 12V .4A on", "boots")).contains("prove");
+        assertThat(planned(mended, "charger 12V .4A on", "dead")).isNotEmpty().noneMatch(s -> s.startsWith("prove"));
+    }
+
+    private static List<String> planned(String[] mended, String... more) {
+        List<String> lines = new ArrayList<>(List.of(mended));
+        lines.addAll(List.of(more));
+        return new Planner(Entries.situation(BOARD, Schools.DEFAULT, lines.toArray(String[]::new)))
+                .plan().stream()
+                        .map(s -> s.action().name().toLowerCase(Locale.ROOT))
+                        .toList();
     }
 
     @Test

@@ -80,11 +80,10 @@ public record AdviceView(
                         open.advice().next().stream().findFirst())
                 .forEach(p -> stops.add(new StopLine(code(p.code()), precaution(p))));
         for (Stop stop : open.advice().stops()) {
-            Optional<Duration> left = cooling(open, stop);
-            boolean cold = left.map(Duration::isZero).orElse(false);
+            Optional<Duration> since = sinceHeat(open, stop);
+            boolean cold = since.map(d -> Cooling.left(d).isZero()).orElse(false);
             if (!cold) {
-                String more = left.map(d -> " About " + (d.toSeconds() + 59) / 60 + " min more.")
-                        .orElse("");
+                String more = since.map(AdviceView::cooling).orElse("");
                 stops.add(new StopLine(code(stop.code()), AdviceWords.stop(stop) + more));
             }
         }
@@ -109,8 +108,14 @@ public record AdviceView(
         };
     }
 
-    /** What is left of a board's cooling; empty where nobody knows when it was heated. */
-    private static Optional<Duration> cooling(OpenJobs.Open open, Stop stop) {
+    private static String cooling(Duration sinceHeat) {
+        long minutes = (Cooling.left(sinceHeat).toSeconds() + 59) / 60;
+        long celsius = 10 * Math.round(Cooling.celsius(sinceHeat) / 10);
+        return " About " + celsius + " °C by now in still air; " + minutes + " min more.";
+    }
+
+    /** Empty where nobody knows when it was heated. */
+    private static Optional<Duration> sinceHeat(OpenJobs.Open open, Stop stop) {
         if (stop.code() != Stop.Code.HOT_BOARD) {
             return Optional.empty();
         }
@@ -119,7 +124,7 @@ public record AdviceView(
                 .map(EvidenceStore.Entry::madeAt)
                 .filter(at -> at.isAfter(open.job().row().importedAt()))
                 .findFirst()
-                .map(at -> Cooling.left(Duration.between(at, open.at())));
+                .map(at -> Duration.between(at, open.at()));
     }
 
     /** What the entry line completes: nets, test points and parts. */

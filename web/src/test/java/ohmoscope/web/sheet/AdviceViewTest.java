@@ -103,9 +103,9 @@ class AdviceViewTest {
     @Test
     void aBoardThatWasHeatedIsHotForSomeMinutes() {
         OpenJobs.Open heated = Opened.job("VMAIN d .002", "removed C22");
-        assertThat(stops(heated)).anyMatch(s -> s.contains("still hot") && s.endsWith("About 5 min more."));
+        assertThat(stops(heated)).anyMatch(s -> s.contains("still hot") && s.endsWith("5 min more."));
         assertThat(stops(Opened.later(heated, Duration.ofSeconds(150))))
-                .anyMatch(s -> s.contains("still hot") && s.endsWith("About 2 min more."));
+                .anyMatch(s -> s.contains("still hot") && s.endsWith("2 min more."));
         OpenJobs.Open cold = Opened.later(heated, Duration.ofMinutes(6));
         assertThat(stops(cold)).noneMatch(s -> s.contains("still hot"));
         assertThat(view(heated).next().orElseThrow().sentence()).startsWith("Let the board cool.");
