@@ -5,14 +5,10 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation.Look;
-import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Run;
 
 /** Little is known, or all is well and the device is not: what to look at and read next. */
 final class SurveyRules extends PlanRules {
-    /** A device that does not start takes less. */
-    private static final double EATEN_WATTS = 2;
-
     SurveyRules(Situation situation) {
         super(situation);
     }
@@ -61,20 +57,12 @@ final class SurveyRules extends PlanRules {
 
     /** Every rail is well and the device is not: the lines, those of the port and of the likeliest chips first. */
     void lines() {
-        // Where watts go in and nothing starts, a rail may stand and feed a short.
-        boolean eats = timeline.current(Power.class)
-                .reduce((a, b) -> b)
-                .map(p -> p.volts().orElse(0) * p.amps().orElse(0) > EATEN_WATTS)
-                .orElse(false);
-        unread(NetKind.POWER)
-                .filter(n -> eats || book.powered(n.name()).isEmpty())
-                .limit(MOST_LINES)
-                .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
+        // A rail may stand and feed a chip that burnt through: each is read before any line is.
+        unread(NetKind.POWER).limit(MOST_LINES).forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
         unread(NetKind.SIGNAL)
                 .filter(n -> board.partsOn(n.name()).count() > 1)
                 .limit(MOST_LINES)
                 .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
-        unread(NetKind.POWER).limit(1).forEach(n -> add(Step.of(Action.READ, n.name(), Reason.TELLS_MOST)));
     }
 
     /** Nothing is left to measure: the likeliest parts under the microscope. */
