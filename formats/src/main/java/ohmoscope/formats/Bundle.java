@@ -17,16 +17,18 @@ import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.prove.FrameCircuit;
+import ohmoscope.core.prove.RailInQuestion;
 
 /**
  * A job as a bundle holds it. Frames are not in it but can be opened from it.
  *
+ * @param statedRail what somebody said that it is about; empty while nobody knows
  * @param traces the files under {@code traces/}, by name, as they are
  */
 public record Bundle(
         Job job,
         Board board,
-        String rail,
+        Optional<String> statedRail,
         Optional<Injection> injection,
         Optional<SupplyLog> supplyLog,
         List<Capture> captures,
@@ -54,9 +56,9 @@ public record Bundle(
     }
 
     public Bundle {
-        if (board.net(rail).isEmpty()) {
-            throw new InvalidMember("rail", "names the net " + rail + ", which board.json does not have");
-        }
+        statedRail.filter(r -> board.net(r).isEmpty()).ifPresent(r -> {
+            throw new InvalidMember("rail", "names the net " + r + ", which board.json does not have");
+        });
         injection.ifPresent(i -> {
             if (board.net(i.net()).isEmpty()) {
                 throw new InvalidMember(
@@ -85,12 +87,22 @@ public record Bundle(
         traces = Map.copyOf(new TreeMap<>(traces));
     }
 
+    /** What it is about as far as anybody knows: stated, else fed by the injection, else found by the evidence. */
+    public RailInQuestion railInQuestion() {
+        return RailInQuestion.of(board, statedRail.or(() -> injection.map(Injection::net)), observations);
+    }
+
+    /** The net of {@link #railInQuestion()}. */
+    public String rail() {
+        return railInQuestion().net();
+    }
+
     public Bundle withCaptures(List<Capture> others) {
-        return new Bundle(job, board, rail, injection, supplyLog, others, observations, traces);
+        return new Bundle(job, board, statedRail, injection, supplyLog, others, observations, traces);
     }
 
     public LocateInput locateInput() {
-        return locateInput(job.title(), FrameCircuit.of(board, rail, observations));
+        return locateInput(job.title(), FrameCircuit.of(board, rail(), observations));
     }
 
     /**
@@ -101,11 +113,17 @@ public record Bundle(
         Map<String, Double> leaning = new HashMap<>(new Advisor(board).leaning(account, circuit.observations()));
         circuit.innocent().forEach(ref -> leaning.put(ref, INNOCENT));
         return new LocateInput(
-                board, rail, injection, supplyLog.orElse(SupplyLog.empty()), captures, circuit.observations(), leaning);
+                board,
+                rail(),
+                injection,
+                supplyLog.orElse(SupplyLog.empty()),
+                captures,
+                circuit.observations(),
+                leaning);
     }
 
     /** What the observations come to so far. */
     public Advice advise() {
-        return new Advisor(board).advise(Optional.of(rail), job.title(), observations);
+        return new Advisor(board).advise(Optional.of(rail()), job.title(), observations);
     }
 }

@@ -14,7 +14,6 @@ import java.util.OptionalDouble;
 import java.util.TreeMap;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Side;
-import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
@@ -80,9 +79,7 @@ public final class BundleReader {
                 () -> new Bundle(
                         job.orElseThrow(),
                         board,
-                        rail.orElseThrow()
-                                .or(() -> injection.orElseThrow().map(Injection::net))
-                                .orElseGet(() -> PowerTree.of(board).mainRail()),
+                        rail.orElseThrow(),
                         injection.orElseThrow(),
                         supply,
                         captures,

@@ -98,7 +98,7 @@ public final class BundleWriter {
         ObjectNode job = root.putObject("job");
         job.put("id", bundle.job().id()).put("title", bundle.job().title());
         bundle.job().opened().ifPresent(t -> job.put("opened", t.toString()));
-        root.put("rail", bundle.rail());
+        bundle.statedRail().ifPresent(r -> root.put("rail", r));
         bundle.injection().ifPresent(i -> root.set("injection", InjectionJson.node(i)));
         if (bundle.supplyLog().isPresent()) {
             root.put("supply_log", "supply.csv");

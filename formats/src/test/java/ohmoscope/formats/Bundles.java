@@ -60,7 +60,7 @@ final class Bundles {
         return new Bundle(
                 new Bundle.Job("K-1", "Test hunt", Optional.of(Instant.parse("2026-03-01T09:30:00Z"))),
                 Fixtures.board(),
-                "VSYS",
+                Optional.of("VSYS"),
                 Optional.of(injection),
                 Optional.of(Fixtures.log(0.1, 0.3, 0.5, 0.2, 2)),
                 List.of(new Capture(spec, Fixtures.frames(frames()))),

@@ -33,6 +33,7 @@ export function on(name, action) {
 
 on("keys", () => document.getElementById("keys").showModal());
 on("glance", () => document.body.classList.toggle("glance"));
+on("new", () => document.querySelector('[data-key="n"]')?.click());
 for (const [key, page] of Object.entries({ survey: "survey", rails: "rails", isolate: "isolate" })) {
   on(key, () => go(page));
 }
@@ -63,7 +64,7 @@ document.addEventListener("click", event => {
   }
 });
 
-const KEYS = { "?": "keys", g: "glance", s: "survey", r: "rails", i: "isolate", t: "theme", f: "flip", 0: "whole", b: "board", " ": "play", ",": "back", ".": "forth", 1: "suspect1", 2: "suspect2", 3: "suspect3" };
+const KEYS = { "?": "keys", g: "glance", s: "survey", r: "rails", i: "isolate", n: "new", t: "theme", f: "flip", 0: "whole", b: "board", " ": "play", ",": "back", ".": "forth", 1: "suspect1", 2: "suspect2", 3: "suspect3" };
 
 document.addEventListener("keydown", event => {
   const typing = event.target.closest("input, textarea, select, dialog, [contenteditable]");

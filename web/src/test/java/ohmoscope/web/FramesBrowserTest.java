@@ -37,7 +37,7 @@ class FramesBrowserTest extends InBrowser {
         Bundle bare = new Bundle(
                 whole.job(),
                 whole.board(),
-                whole.rail(),
+                whole.statedRail(),
                 Optional.empty(),
                 Optional.empty(),
                 List.of(),

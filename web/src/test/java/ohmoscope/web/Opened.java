@@ -44,14 +44,14 @@ public final class Opened {
         Bundle bundle = new Bundle(
                 new Bundle.Job("K-9", "Console is dark", Optional.of(AT)),
                 board,
-                "VMAIN",
+                Optional.of("VMAIN"),
                 Optional.empty(),
                 Optional.empty(),
                 List.of(),
                 observations,
                 Map.of());
-        JobFile.Stored job =
-                new JobFile.Stored(new JobRow(9, "K-9", "Console is dark", 1, "VMAIN", AT, AT), bundle, entries);
+        JobFile.Stored job = new JobFile.Stored(
+                new JobRow(9, "K-9", "Console is dark", "", 1, Optional.of("VMAIN"), AT, AT), bundle, entries);
         Walk walk = Walk.of(observations, false, 0, false, Proof.of(board, "VMAIN", observations));
         return new OpenJobs.Open(
                 job,

@@ -146,7 +146,7 @@ final class EvidenceJobs {
             return new Bundle(
                     new Bundle.Job(id, title, Optional.of(Instant.parse(opened))),
                     board,
-                    rail,
+                    Optional.of(rail),
                     Optional.empty(),
                     Optional.empty(),
                     List.of(),

@@ -145,7 +145,7 @@ public final class BenchSimulator {
             Bundle bundle = new Bundle(
                     new Bundle.Job(setup.jobId(), setup.title(), Optional.of(setup.opened())),
                     board,
-                    setup.rail(),
+                    Optional.of(setup.rail()),
                     Optional.of(injection),
                     Optional.of(new SupplyLog(log)),
                     captures,

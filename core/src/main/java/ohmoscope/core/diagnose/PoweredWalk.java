@@ -39,7 +39,8 @@ final class PoweredWalk {
     /** A switch that is on drops millivolts. */
     private static final double BODY_DIODE_DROP_VOLTS = 0.15;
 
-    private static final double METER_SHARE = 0.012;
+    /** Two readings of twenty volts differ by so much and no more. */
+    private static final double METER_SHARE = 0.02;
     /** How far a gate must stand from its source to close the switch, at most, and as a share of the source. */
     private static final double GATE_VOLTS = 1.2;
 

@@ -88,7 +88,17 @@ public record Proof(
         return new Walker(board, interpreter, shorted(board, interpreter, rail, observations)).walk(observations);
     }
 
+    /** The power net that a reading shows shorted or low: this one where it is among them, else the first. */
+    static Optional<String> shortedRail(Board board, String rail, List<Observation> observations) {
+        return wrongRails(board, new Interpreter(board), rail, observations);
+    }
+
     private static String shorted(Board board, Interpreter interpreter, String rail, List<Observation> observations) {
+        return wrongRails(board, interpreter, rail, observations).orElse(rail);
+    }
+
+    private static Optional<String> wrongRails(
+            Board board, Interpreter interpreter, String rail, List<Observation> observations) {
         Map<String, Boolean> power = new HashMap<>();
         List<String> wrong = observations.stream()
                 .filter(Read.class::isInstance)
@@ -99,7 +109,7 @@ public record Proof(
                                 .filter(net -> power.computeIfAbsent(net, n -> power(board, n)))
                                 .stream())
                 .toList();
-        return wrong.isEmpty() || wrong.contains(rail) ? rail : wrong.get(0);
+        return wrong.contains(rail) ? Optional.of(rail) : wrong.stream().findFirst();
     }
 
     private static boolean power(Board board, String net) {

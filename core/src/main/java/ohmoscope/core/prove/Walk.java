@@ -107,6 +107,10 @@ public record Walk(List<Stop> stops) {
             return Step.IMAGE;
         }
         Change change = (Change) observation;
+        if (change.target().equals(Change.BATTERY)) {
+            // Asked for when a device is received.
+            return Step.RECEIVE;
+        }
         boolean unplugged = change.action() == ChangeAction.DISCONNECTED
                 || change.action() == ChangeAction.CONNECTED
                 || change.action() == ChangeAction.SEPARATED;

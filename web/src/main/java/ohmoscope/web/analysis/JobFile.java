@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.diagnose.Precaution;
 import ohmoscope.core.evidence.GoodReadings;
@@ -82,7 +83,7 @@ public class JobFile {
 
         /** Whether what was wrong is right, worked out anew at each call. */
         public Proof proof() {
-            return Proof.of(board, row.rail(), bundle.observations());
+            return Proof.of(board, bundle.rail(), bundle.observations());
         }
 
         /** The circuit that the newest frames were taken on. */
@@ -117,7 +118,7 @@ public class JobFile {
             for (int i = 0; i < entries.size(); i++) {
                 there = entries.get(i).madeAt().isAfter(taken) ? there : i + 1;
             }
-            FrameCircuit then = FrameCircuit.of(bundle.board(), row.rail(), bundle.observations(), there);
+            FrameCircuit then = FrameCircuit.of(bundle.board(), bundle.rail(), bundle.observations(), there);
             FrameCircuit inOrder = unknownHour();
             boolean cameAlong = !taken.isAfter(row.importedAt());
             return cameAlong
@@ -128,13 +129,20 @@ public class JobFile {
         }
 
         private FrameCircuit unknownHour() {
-            return FrameCircuit.of(bundle.board(), row.rail(), bundle.observations());
+            return FrameCircuit.of(bundle.board(), bundle.rail(), bundle.observations());
         }
 
         /** The customer's words. */
         public String account() {
-            return intake.map(i -> String.join(" ", bundle.job().title(), i.account(), i.earlierWork(), i.condition()))
-                    .orElse(bundle.job().title());
+            String title = bundle.job().title();
+            return intake.map(i -> Stream.of(
+                                    i.account().startsWith(title) ? "" : title,
+                                    i.account(),
+                                    i.earlierWork(),
+                                    i.condition())
+                            .filter(words -> !words.isBlank())
+                            .collect(Collectors.joining(" ")))
+                    .orElse(title);
         }
 
         /** What the supply showed; without rows when nothing was logged. */
@@ -199,7 +207,7 @@ public class JobFile {
         Bundle bundle = new Bundle(
                 new Bundle.Job(row.number(), row.title(), Optional.of(row.openedAt())),
                 jobs.board(row.boardId()),
-                row.rail(),
+                row.statedRail(),
                 injected.injection(),
                 injected.log(),
                 taken.stream().map(CaptureStore.Stored::capture).toList(),

@@ -54,7 +54,7 @@ class BesideController {
         return new Half(
                 id,
                 capture.side().name().toLowerCase(Locale.ROOT),
-                BoardPicture.inBoardAxes(job.board(), job.row().rail(), analysis, id),
+                BoardPicture.inBoardAxes(job.board(), job.bundle().rail(), analysis, id),
                 List.of(
                         new String[] {"Warmest place", "+" + Eng.significant(capture.hottestK(), 2) + " K"},
                         new String[] {"After power", Eng.fixed(capture.secondsAfterPower(), 1) + " s"},

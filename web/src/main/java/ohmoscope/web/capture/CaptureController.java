@@ -60,7 +60,7 @@ class CaptureController {
                 "picture",
                 BoardPicture.of(
                         job.board(),
-                        job.row().rail(),
+                        job.bundle().rail(),
                         capture.spec().side(),
                         job.bundle().injection(),
                         analysis));

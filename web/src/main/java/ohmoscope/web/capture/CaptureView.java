@@ -50,7 +50,7 @@ record CaptureView(
                 spec.id(),
                 spec.side().name().toLowerCase(Locale.ROOT),
                 job.board().name(),
-                job.row().rail(),
+                job.bundle().rail(),
                 size,
                 facts(spec, registration, analysis.flatMap(a -> a.capture(spec.id()))),
                 pairs(spec, registration),

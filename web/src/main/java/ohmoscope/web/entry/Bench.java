@@ -250,7 +250,7 @@ public class Bench {
         if (clock.isPresent()) {
             Injection injection = job.bundle()
                     .injection()
-                    .orElseGet(() -> Injection.into(job.row().rail(), OptionalDouble.empty()));
+                    .orElseGet(() -> Injection.into(job.bundle().rail(), OptionalDouble.empty()));
             evidence.addInjection(jobId, Optional.of(injection), clock);
         }
         changed(job, true);

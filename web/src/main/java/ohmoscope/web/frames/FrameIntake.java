@@ -139,7 +139,7 @@ class FrameIntake {
                         i.limitAmps(),
                         i.leadOhms(),
                         OptionalDouble.empty()))
-                .orElseGet(() -> Injection.into(job.row().rail(), OptionalDouble.empty()));
+                .orElseGet(() -> Injection.into(job.bundle().rail(), OptionalDouble.empty()));
     }
 
     static Optional<Observation.Inject> injected(JobFile.Stored job) {

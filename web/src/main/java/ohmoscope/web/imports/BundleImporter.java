@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.CancellationException;
 import java.util.function.DoublePredicate;
+import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.formats.Bundle;
@@ -60,7 +61,13 @@ public class BundleImporter {
                     "job.id",
                     "must have 1 to 40 letters, digits, dots, underscores or hyphens, as it stands in addresses; change it");
         }
-        long jobId = jobs.add(number, bundle.job().title(), bundle.board(), bundle.rail(), opened)
+        long jobId = jobs.add(new JobStore.Opening(
+                        number,
+                        bundle.job().title(),
+                        "",
+                        jobs.addBoard(bundle.board(), true, ""),
+                        bundle.statedRail().or(() -> bundle.injection().map(Injection::net)),
+                        opened))
                 .orElseThrow(() -> new BundleException(
                         "bundle.json",
                         "job.id",

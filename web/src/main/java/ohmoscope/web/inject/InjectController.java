@@ -65,7 +65,7 @@ class InjectController {
                         open,
                         judge.joined(
                                 open.job(),
-                                open.job().row().rail(),
+                                open.job().bundle().rail(),
                                 open.advice().now()),
                         given,
                         form.triedVolts(),
@@ -100,7 +100,7 @@ class InjectController {
             }
             supplyFiles.keep(
                     number,
-                    openJobs.open(number, principal).job().row().rail(),
+                    openJobs.open(number, principal).job().bundle().rail(),
                     new String(file.getBytes(), StandardCharsets.UTF_8),
                     Optional.ofNullable(file.getOriginalFilename()).orElse("supply.csv"),
                     leads,

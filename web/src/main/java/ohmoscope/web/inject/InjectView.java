@@ -192,7 +192,7 @@ public record InjectView(
             OptionalDouble volts,
             OptionalDouble amps,
             List<CameraStore.Known> known) {
-        String rail = open.job().row().rail();
+        String rail = open.job().bundle().rail();
         InjectionReview review = InjectionReview.of(rail, open.job().bundle().observations(), open.advice()::sign);
         InjectionPlan.Estimate fault = review.estimate(meterOhms(open, rail));
         Schools.Injection school = open.schools().injection();

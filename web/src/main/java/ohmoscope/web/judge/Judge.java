@@ -36,7 +36,12 @@ public class Judge {
     private record Known(List<Net> nets, Advisor advisor) {}
 
     private record Judged(
-            String account, List<Observation> observations, Schools schools, List<Net> nets, Advice advice) {}
+            Optional<String> rail,
+            String account,
+            List<Observation> observations,
+            Schools schools,
+            List<Net> nets,
+            Advice advice) {}
 
     /** What the job's evidence comes to now, for a technician of these schools. */
     public Advice advise(JobFile.Stored job, Schools schools) {
@@ -52,6 +57,7 @@ public class Judge {
         String account = job.account();
         Judged known = kept.get(job.row().id());
         if (known != null
+                && known.rail().equals(job.row().statedRail())
                 && known.account().equals(account)
                 && known.schools().equals(schools)
                 && known.nets().equals(job.board().nets())
@@ -61,11 +67,17 @@ public class Judge {
         Advisor advisor = advisor(job);
         Advice advice;
         synchronized (advisor) {
-            advice = advisor.advise(Optional.of(job.row().rail()), account, observations, schools);
+            advice = advisor.advise(Optional.of(job.bundle().rail()), account, observations, schools);
         }
         kept.put(
                 job.row().id(),
-                new Judged(account, observations, schools, job.board().nets(), advice));
+                new Judged(
+                        job.row().statedRail(),
+                        account,
+                        observations,
+                        schools,
+                        job.board().nets(),
+                        advice));
         return advice;
     }
 

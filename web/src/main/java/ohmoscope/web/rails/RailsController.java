@@ -1,15 +1,30 @@
 package ohmoscope.web.rails;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.security.Principal;
+import java.util.List;
+import java.util.Optional;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.board.Net;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.layout.Points;
+import ohmoscope.core.prove.RailInQuestion;
+import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.AdviceView;
 import ohmoscope.web.sheet.OpenJobs;
+import ohmoscope.web.store.JobStore;
+import ohmoscope.web.store.Transactions;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.util.UriUtils;
 
 /** The power tree. */
 @Controller
@@ -17,9 +32,16 @@ class RailsController {
     private final OpenJobs openJobs;
     private final Judge judge;
 
-    RailsController(OpenJobs openJobs, Judge judge) {
+    private final JobStore jobs;
+    private final JobFile files;
+    private final Transactions transactions;
+
+    RailsController(OpenJobs openJobs, Judge judge, JobStore jobs, JobFile files, Transactions transactions) {
         this.openJobs = openJobs;
         this.judge = judge;
+        this.jobs = jobs;
+        this.files = files;
+        this.transactions = transactions;
     }
 
     /** @param of a net or part to trace up and down; the job's rail when empty */
@@ -28,10 +50,72 @@ class RailsController {
             @PathVariable String number, @RequestParam(defaultValue = "") String of, Principal principal, Model model)
             throws IOException {
         OpenJobs.Open open = openJobs.open(number, principal);
-        String wanted = of.isBlank() ? open.job().row().rail() : of.strip();
+        String wanted = of.isBlank() ? open.job().bundle().rail() : of.strip();
         model.addAttribute("page", RailsView.of(open, judge.tree(open.job()), wanted));
         model.addAttribute("words", AdviceView.words(open.job().board()));
         model.addAttribute("wanted", wanted);
+        about(open.job(), model);
         return "rails";
+    }
+
+    private void about(JobFile.Stored job, Model model) {
+        List<Net> nets = job.board().nets();
+        model.addAttribute("question", question(job.bundle().railInQuestion()));
+        model.addAttribute("stated", job.row().statedRail().orElse(""));
+        model.addAttribute(
+                "railNets",
+                nets.stream()
+                        .filter(n -> n.kind() == NetKind.POWER)
+                        .map(Net::name)
+                        .toList());
+        model.addAttribute("allNets", nets.stream().map(Net::name).toList());
+        model.addAttribute("kinds", PartKind.values());
+        model.addAttribute("notes", jobs.notes(job.row().boardId()));
+    }
+
+    private static String question(RailInQuestion question) {
+        return switch (question.known()) {
+            case STATED -> question.net() + ", as was said.";
+            case FOUND -> question.net() + ": found by its readings. Nobody has said which.";
+            case FED -> question.net() + ": it was fed. Nobody has said which.";
+            case NOT_YET ->
+                "Nobody has said which, and nothing measured points to one: " + question.net()
+                        + ", the main rail, is where a hunt begins.";
+        };
+    }
+
+    /** Says which rail the job is about, or takes that back. */
+    @PostMapping("/jobs/{number}/rail")
+    String rail(@PathVariable String number, @RequestParam(defaultValue = "") String rail) throws IOException {
+        JobFile.Stored job = files.withoutTraces(number);
+        if (!rail.isEmpty() && job.board().net(rail).isEmpty()) {
+            throw new InvalidMember("rail", "is " + rail + ", which this board does not have");
+        }
+        return transactions.run(() -> {
+            jobs.setRail(job.row().id(), Optional.of(rail).filter(r -> !r.isEmpty()));
+            files.refreshState(job.row().id());
+            return "redirect:/jobs/" + number + "/rails";
+        });
+    }
+
+    /** Adds a point that the board's data does not have; from then on the job has a board of its own. */
+    @PostMapping("/jobs/{number}/points")
+    String point(
+            @PathVariable String number,
+            @RequestParam String name,
+            @RequestParam PartKind kind,
+            @RequestParam String net,
+            @RequestParam(defaultValue = "") String other,
+            @RequestParam(defaultValue = "false") boolean carries)
+            throws IOException {
+        Points.Met met = new Points.Met(name, kind, net, Optional.of(other).filter(o -> !o.isBlank()), carries);
+        JobFile.Stored job = files.withoutTraces(number);
+        Board more = Points.with(jobs.board(job.row().boardId()), met);
+        String notes = String.join("\n", jobs.notes(job.row().boardId()));
+        return transactions.run(() -> {
+            jobs.setBoard(job.row().id(), jobs.addBoard(more, false, notes));
+            files.refreshState(job.row().id());
+            return "redirect:/jobs/" + number + "/rails?of=" + UriUtils.encode(met.name(), StandardCharsets.UTF_8);
+        });
     }
 }

@@ -4,11 +4,19 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.web.analysis.JobFile;
 
 /** What stands over every page of a job: what it is, and the walk with the page of each step. */
-public record JobHead(String number, String title, String device, String rail, String railVolts, List<WalkStop> walk) {
+public record JobHead(
+        String number,
+        String title,
+        String device,
+        String rail,
+        String railVolts,
+        String railKnown,
+        List<WalkStop> walk) {
     /**
      * @param note a small line below, empty for none
      * @param page the page of this step under the job's address; empty for the sheet
@@ -17,11 +25,12 @@ public record JobHead(String number, String title, String device, String rail, S
 
     public static JobHead of(JobFile.Stored job, Walk walk) {
         Board board = job.board();
-        String rail = job.bundle().rail();
+        RailInQuestion question = job.bundle().railInQuestion();
+        String rail = question.net();
         return new JobHead(
                 job.bundle().job().id(),
                 job.account(),
-                board.name() + (board.revision().isEmpty() ? "" : ", rev " + board.revision()),
+                device(job),
                 rail,
                 board.net(rail)
                         .flatMap(n -> n.nominalVolts().isPresent()
@@ -29,6 +38,12 @@ public record JobHead(String number, String title, String device, String rail, S
                                 : Optional.empty())
                         .map(v -> v + " V")
                         .orElse(""),
+                switch (question.known()) {
+                    case STATED -> "";
+                    case FOUND -> "found";
+                    case FED -> "fed";
+                    case NOT_YET -> "not known yet";
+                },
                 walk.stops().stream()
                         .map(s -> new WalkStop(
                                 Words.of(s.step()),
@@ -36,6 +51,13 @@ public record JobHead(String number, String title, String device, String rail, S
                                 Words.note(s).orElse(""),
                                 page(s.step())))
                         .toList());
+    }
+
+    private static String device(JobFile.Stored job) {
+        Board board = job.board();
+        String named = job.row().device();
+        String onBoard = board.name() + (board.revision().isEmpty() ? "" : ", rev " + board.revision());
+        return named.isEmpty() || named.equals(board.name()) ? onBoard : named + ", as " + onBoard;
     }
 
     private static String page(Walk.Step step) {

@@ -40,7 +40,8 @@ class ShelfLine {
                     open.walk().now().name(),
                     words.next(),
                     open.analysis().map(a -> a.verdict().name()),
-                    words.lead());
+                    words.lead(),
+                    open.job().bundle().rail());
         } catch (IOException unreadable) {
             throw new UncheckedIOException(unreadable);
         }

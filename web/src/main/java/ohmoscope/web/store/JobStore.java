@@ -26,7 +26,8 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class JobStore {
     private static final String PAGE = """
-        select j.id, j.number, j.title, b.name as device, b.revision, j.rail, j.opened_at,
+        select j.id, j.number, j.title, coalesce(nullif(j.device, ''), b.name) as device, b.revision,
+               coalesce(j.rail, s.rail, '') as rail, j.rail is not null as rail_stated, j.opened_at,
                coalesce(s.step, 'RECEIVE') as step, s.next_step, s.verdict, s.lead_ref, s.lead_probability,
                s.lead_by
           from job j
@@ -37,26 +38,46 @@ public class JobStore {
          limit :size offset :skip""";
     private static final String COUNT = "select count(*) from job where (:pattern = '' or search_text like :pattern)";
     private static final String BY_NUMBER =
-            "select id, number, title, board_id, rail, opened_at, imported_at from job where number = :number";
+            "select id, number, title, device, board_id, rail, opened_at, imported_at from job where number = :number";
     private static final String BY_ID =
-            "select id, number, title, board_id, rail, opened_at, imported_at from job where id = :id";
+            "select id, number, title, device, board_id, rail, opened_at, imported_at from job where id = :id";
     private static final String BOARD = "select document from board where id = :id";
     private static final String ADD_BOARD = """
-        insert into board (digest, name, revision, document) values (:digest, :name, :revision, :document)
-        on conflict (digest) do update set digest = excluded.digest
+        insert into board (digest, name, revision, document, library, notes)
+        values (:digest, :name, :revision, :document, :library, :notes)
+        on conflict (digest) do update set library = board.library or excluded.library
         returning id""";
     private static final String ADD_JOB = """
-        insert into job (number, title, board_id, rail, opened_at, search_text)
-        values (:number, :title, :board, :rail, :opened, :search)
+        insert into job (number, title, device, board_id, rail, opened_at, search_text)
+        values (:number, :title, :device, :board, :rail, :opened, :search)
         on conflict (number) do nothing
         returning id""";
     private static final String SET_STATE = """
-        insert into job_state (job_id, step, next_step, verdict, lead_ref, lead_probability, lead_by)
-        values (:job, :step, :next, :verdict, :ref, :probability, :by)
+        insert into job_state (job_id, step, next_step, verdict, lead_ref, lead_probability, lead_by, rail)
+        values (:job, :step, :next, :verdict, :ref, :probability, :by, :rail)
         on conflict (job_id) do update
            set step = excluded.step, next_step = excluded.next_step, verdict = excluded.verdict,
                lead_ref = excluded.lead_ref, lead_probability = excluded.lead_probability,
-               lead_by = excluded.lead_by""";
+               lead_by = excluded.lead_by, rail = excluded.rail""";
+
+    private static final String BOARD_NAME = "select name || ' ' || revision from board where id = :id";
+    private static final String NEXT_NUMBER = """
+        with newest as (
+            select substring(number from '^(.*?)[0-9]{1,9}$') as stem, length(substring(number from '[0-9]{1,9}$')) as digits
+              from job where number ~ '[0-9]{1,9}$' order by imported_at desc, id desc limit 1),
+        chosen as (select stem, digits from newest union all select 'J-', 4 where not exists (select 1 from newest)),
+        last as (
+            select c.stem, c.digits, coalesce(max(substring(j.number from '[0-9]{1,9}$')::bigint), 0) + 1 as next
+              from chosen c left join job j on j.number ~ '[0-9]{1,9}$' and substring(j.number from '^(.*?)[0-9]{1,9}$') = c.stem
+             group by c.stem, c.digits)
+        select stem || lpad(next::text, greatest(digits, length(next::text)), '0') from last""";
+    private static final String LIBRARY = """
+        select b.id, b.name, b.revision, count(j.id) as jobs
+          from board b left join job j on j.board_id = b.id
+         where b.library
+         group by b.id order by jobs desc, b.name limit 200""";
+    private static final String DEVICES =
+            "select device from job where device <> '' group by device order by count(*) desc, device limit 200";
 
     private static final int BOARDS_KEPT = 64;
 
@@ -128,6 +149,7 @@ public class JobStore {
                 row.getString("device"),
                 row.getString("revision"),
                 row.getString("rail"),
+                row.getBoolean("rail_stated"),
                 row.getTimestamp("opened_at").toInstant(),
                 row.getString("step"),
                 Optional.ofNullable(row.getString("next_step")),
@@ -156,8 +178,9 @@ public class JobStore {
                 row.getLong("id"),
                 row.getString("number"),
                 row.getString("title"),
+                row.getString("device"),
                 row.getLong("board_id"),
-                row.getString("rail"),
+                Optional.ofNullable(row.getString("rail")),
                 row.getTimestamp("opened_at").toInstant(),
                 row.getTimestamp("imported_at").toInstant());
     }
@@ -179,29 +202,101 @@ public class JobStore {
         return BoardJson.read(new ByteArrayInputStream(document.getBytes(StandardCharsets.UTF_8)), "board.json");
     }
 
+    /**
+     * A job to be put on the shelf.
+     *
+     * @param device what it is; empty where the board's name says it
+     * @param rail what somebody said that it is about
+     */
+    public record Opening(
+            String number, String title, String device, long boardId, Optional<String> rail, Instant opened) {}
+
     /** @return the new job's id, empty when the number is taken */
-    public Optional<Long> add(String number, String title, Board board, String rail, Instant opened) {
-        long boardId = addBoard(board);
-        String search = String.join(" ", number, title, board.name(), board.revision(), rail)
+    public Optional<Long> add(Opening job) {
+        String search = String.join(
+                        " ",
+                        job.number(),
+                        job.title(),
+                        job.device(),
+                        jdbc.sql(BOARD_NAME)
+                                .param("id", job.boardId())
+                                .query(String.class)
+                                .single(),
+                        job.rail().orElse(""))
                 .toLowerCase(Locale.ROOT);
         return jdbc.sql(ADD_JOB)
-                .param("number", number)
-                .param("title", title)
-                .param("board", boardId)
-                .param("rail", rail)
-                .param("opened", opened.atOffset(ZoneOffset.UTC))
+                .param("number", job.number())
+                .param("title", job.title())
+                .param("device", job.device())
+                .param("board", job.boardId())
+                .param("rail", job.rail().orElse(null))
+                .param("opened", job.opened().atOffset(ZoneOffset.UTC))
                 .param("search", search)
                 .query(Long.class)
                 .optional();
     }
 
-    private long addBoard(Board board) {
+    /** The number that follows the newest job's: K-0431 after K-0430. */
+    public String nextNumber() {
+        return jdbc.sql(NEXT_NUMBER).query(String.class).single();
+    }
+
+    /** A board of the library. @param jobs how many jobs there were on it */
+    public record Shelved(long id, String name, String revision, int jobs) {}
+
+    /** Boards that a job can begin with, those with most jobs first. */
+    public List<Shelved> library() {
+        return jdbc.sql(LIBRARY)
+                .query((row, i) -> new Shelved(
+                        row.getLong("id"), row.getString("name"), row.getString("revision"), row.getInt("jobs")))
+                .list();
+    }
+
+    /** What devices were called before. */
+    public List<String> devices() {
+        return jdbc.sql(DEVICES).query(String.class).list();
+    }
+
+    /** States a job's rail, or takes the statement back. */
+    public void setRail(long jobId, Optional<String> rail) {
+        jdbc.sql("update job set rail = :rail where id = :id")
+                .param("id", jobId)
+                .param("rail", rail.orElse(null))
+                .update();
+    }
+
+    /** How a board came about, a line each. */
+    public List<String> notes(long boardId) {
+        return jdbc.sql("select notes from board where id = :id")
+                .param("id", boardId)
+                .query(String.class)
+                .single()
+                .lines()
+                .toList();
+    }
+
+    /** Puts another board under a job: the same with a point more. */
+    public void setBoard(long jobId, long boardId) {
+        jdbc.sql("update job set board_id = :board where id = :id")
+                .param("id", jobId)
+                .param("board", boardId)
+                .update();
+    }
+
+    /**
+     * @param library whether it is offered for the next job
+     * @param notes how it came about, a line each
+     * @return the board's id; the same board is kept once
+     */
+    public long addBoard(Board board, boolean library, String notes) {
         byte[] document = BoardJson.write(board);
         return jdbc.sql(ADD_BOARD)
                 .param("digest", digest(document))
                 .param("name", board.name())
                 .param("revision", board.revision())
                 .param("document", new String(document, StandardCharsets.UTF_8))
+                .param("library", library)
+                .param("notes", notes)
                 .query(Long.class)
                 .single();
     }
@@ -225,11 +320,13 @@ public class JobStore {
     }
 
     /** Keeps the shelf's line up to date. */
-    public void setState(long jobId, String step, String next, Optional<String> verdict, Optional<Lead> lead) {
+    public void setState(
+            long jobId, String step, String next, Optional<String> verdict, Optional<Lead> lead, String rail) {
         jdbc.sql(SET_STATE)
                 .param("job", jobId)
                 .param("step", step)
                 .param("next", next)
+                .param("rail", rail)
                 .param("verdict", verdict.orElse(null))
                 .param("ref", lead.map(Lead::ref).orElse(null))
                 .param("probability", lead.map(Lead::probability).orElse(null))

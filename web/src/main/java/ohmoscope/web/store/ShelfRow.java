@@ -11,6 +11,7 @@ public record ShelfRow(
         String device,
         String revision,
         String rail,
+        boolean railStated,
         Instant openedAt,
         String step,
         Optional<String> nextStep,

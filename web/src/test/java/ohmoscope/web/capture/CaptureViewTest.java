@@ -43,13 +43,14 @@ class CaptureViewTest {
         Bundle bundle = new Bundle(
                 new Bundle.Job("K-5", "Dead", Optional.of(OPENED)),
                 Fixtures.board(),
-                "VSYS",
+                Optional.of("VSYS"),
                 Optional.empty(),
                 Optional.of(Fixtures.log(1, 2, 3, 0.2, 2)),
                 List.of(new Capture(spec, Fixtures.frames(List.of()))),
                 List.of(),
                 Map.of());
-        return new JobFile.Stored(new JobRow(1, "K-5", "Dead", 1, "VSYS", OPENED, OPENED), bundle, List.of());
+        return new JobFile.Stored(
+                new JobRow(1, "K-5", "Dead", "", 1, Optional.of("VSYS"), OPENED, OPENED), bundle, List.of());
     }
 
     private static StoredAnalysis analysis(double shakePx) {

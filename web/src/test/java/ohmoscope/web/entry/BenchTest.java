@@ -78,13 +78,13 @@ class BenchTest {
         Bundle bundle = new Bundle(
                 new Bundle.Job("K-3", "Dead", Optional.of(OPENED)),
                 Fixtures.board(),
-                "VSYS",
+                Optional.of("VSYS"),
                 Optional.empty(),
                 Optional.empty(),
                 List.of(),
                 List.of(observations),
                 Map.of());
-        JobRow row = new JobRow(ID, "K-3", "Dead", 1, "VSYS", OPENED, OPENED);
+        JobRow row = new JobRow(ID, "K-3", "Dead", "", 1, Optional.of("VSYS"), OPENED, OPENED);
         List<EvidenceStore.Entry> entries = Arrays.stream(observations)
                 .map(o -> new EvidenceStore.Entry(o, OPENED, "ada"))
                 .toList();

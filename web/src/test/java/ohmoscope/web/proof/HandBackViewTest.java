@@ -39,13 +39,14 @@ class HandBackViewTest {
         Bundle bundle = new Bundle(
                 new Bundle.Job("K-9", "Wet", Optional.of(OPENED)),
                 Fixtures.board(),
-                "VSYS",
+                Optional.of("VSYS"),
                 Optional.empty(),
                 Optional.empty(),
                 List.of(),
                 List.of(observations),
                 Map.of());
-        return new JobFile.Stored(new JobRow(1, "K-9", "Wet", 1, "VSYS", OPENED, OPENED), bundle, entries);
+        return new JobFile.Stored(
+                new JobRow(1, "K-9", "Wet", "", 1, Optional.of("VSYS"), OPENED, OPENED), bundle, entries);
     }
 
     private static final StoredAnalysis THEN = new StoredAnalysis(

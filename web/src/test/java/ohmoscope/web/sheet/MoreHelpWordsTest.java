@@ -45,13 +45,14 @@ class MoreHelpWordsTest {
         Bundle bundle = new Bundle(
                 new Bundle.Job("K-7", "No charge", Optional.of(AT)),
                 board,
-                "VSYS",
+                Optional.of("VSYS"),
                 Optional.empty(),
                 Optional.of(Fixtures.log(1, 5, 6, 0.2, 2)),
                 List.of(new LocateInput.Capture(there, Fixtures.frames(List.of()))),
                 List.of(),
                 Map.of());
-        return new JobFile.Stored(new JobRow(1, "K-7", "No charge", 1, "VSYS", AT, AT), bundle, List.of());
+        return new JobFile.Stored(
+                new JobRow(1, "K-7", "No charge", "", 1, Optional.of("VSYS"), AT, AT), bundle, List.of());
     }
 
     private StoredAnalysis analysis(Verdict verdict, double sigmaMm) {

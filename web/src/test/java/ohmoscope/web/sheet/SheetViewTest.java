@@ -52,13 +52,14 @@ class SheetViewTest {
         Bundle bundle = new Bundle(
                 new Bundle.Job("K-7", "No charge", Optional.of(IMPORTED)),
                 Fixtures.board(),
-                "VSYS",
+                Optional.of("VSYS"),
                 injection,
                 Optional.of(Fixtures.log(1, 3, 4, 0.2, 2)),
                 List.of(),
                 List.of(observations),
                 Map.of());
-        return new JobFile.Stored(new JobRow(1, "K-7", "No charge", 1, "VSYS", IMPORTED, IMPORTED), bundle, entries);
+        return new JobFile.Stored(
+                new JobRow(1, "K-7", "No charge", "", 1, Optional.of("VSYS"), IMPORTED, IMPORTED), bundle, entries);
     }
 
     private static StoredAnalysis analysis(Verdict verdict, double p, Map<Warning, Double> warnings) {

@@ -42,6 +42,7 @@ class ShelfControllerTest {
                 "Logger",
                 "B",
                 "VBAT",
+                true,
                 Instant.parse("2026-02-01T09:30:00Z"),
                 step,
                 Optional.of("Lift C4."),

@@ -163,7 +163,7 @@ class StoresTest {
             assertThat(row.lead()).isEmpty();
         });
         JobStore.Lead lead = new JobStore.Lead("C1", 0.9, JobStore.Lead.By.METER);
-        jobs.setState(jobId, "PROVE", "Read VBAT again.", Optional.of("PART"), Optional.of(lead));
+        jobs.setState(jobId, "PROVE", "Read VBAT again.", Optional.of("PART"), Optional.of(lead), "VBAT");
         assertThat(jobs.page("t-store", 10, 0).get(0).lead()).contains(lead);
         assertThat(jobs.page("t-store", 10, 0).get(0).nextStep()).contains("Read VBAT again.");
         assertThat(jobs.page("t-store", 10, 1)).isEmpty();

@@ -1,0 +1,49 @@
+package ohmoscope.formats.layout;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.ArrayList;
+import java.util.List;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.InvalidMember;
+import ohmoscope.formats.BoardJson;
+
+/**
+ * Boards of a class of device, for a job that begins with nothing: ports, switches, rails and chips that such a device
+ * has, at made-up places. Each is a {@code board.json} that a shop can copy, change and give to a job as a file.
+ */
+public final class GenericBoards {
+    private static final List<String> SLUGS = List.of(
+            "port-portable",
+            "port-portable-one-cell",
+            "jack-portable",
+            "telephone",
+            "telephone-two-storeys",
+            "handheld-console",
+            "small-instrument");
+
+    private GenericBoards() {}
+
+    /** One class of device. @param slug its name in addresses and files */
+    public record Generic(String slug, Board board) {}
+
+    /** All of them, the usual ones first; each is read anew. */
+    public static List<Generic> all() throws IOException {
+        List<Generic> all = new ArrayList<>();
+        for (String slug : SLUGS) {
+            all.add(named(slug));
+        }
+        return all;
+    }
+
+    /** @throws InvalidMember when there is none of this name */
+    public static Generic named(String slug) throws IOException {
+        if (!SLUGS.contains(slug)) {
+            throw new InvalidMember("board", "is " + slug + "; there are " + String.join(", ", SLUGS));
+        }
+        String file = slug + ".json";
+        try (InputStream in = GenericBoards.class.getResourceAsStream("/ohmoscope/trees/" + file)) {
+            return new Generic(slug, BoardJson.read(in, file));
+        }
+    }
+}

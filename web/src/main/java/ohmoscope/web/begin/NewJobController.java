@@ -1,0 +1,127 @@
+package ohmoscope.web.begin;
+
+import java.io.IOException;
+import java.security.Principal;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+import ohmoscope.core.board.InvalidMember;
+import ohmoscope.formats.BoardJson;
+import ohmoscope.formats.BundleException;
+import ohmoscope.formats.layout.GenericBoards;
+import ohmoscope.web.config.Technician;
+import ohmoscope.web.store.JobStore;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.multipart.MultipartFile;
+
+/** A new job, from nothing but the device. */
+@Controller
+class NewJobController {
+    private final Opening opening;
+    private final JobStore jobs;
+
+    NewJobController(Opening opening, JobStore jobs) {
+        this.opening = opening;
+        this.jobs = jobs;
+    }
+
+    /** A board to begin with. @param device what chooses it when it is typed */
+    record Choice(String value, String words, String device) {}
+
+    /** The form as it was filled in. @param refused why it was not taken, empty for a fresh one */
+    record Page(
+            String number,
+            String device,
+            String account,
+            String battery,
+            String board,
+            List<Choice> shelved,
+            List<Choice> generic,
+            List<String> devices,
+            Optional<String> refused) {}
+
+    @GetMapping("/new")
+    String form(Model model) throws IOException {
+        model.addAttribute("page", page("", "", "", "", "", Optional.empty()));
+        return "new";
+    }
+
+    @PostMapping("/new")
+    String open(
+            @RequestParam(defaultValue = "") String number,
+            @RequestParam(defaultValue = "") String device,
+            @RequestParam(defaultValue = "") String account,
+            @RequestParam(defaultValue = "") String battery,
+            @RequestParam(defaultValue = "") String board,
+            @RequestParam(defaultValue = "") List<MultipartFile> files,
+            Principal principal,
+            Model model)
+            throws IOException {
+        try {
+            String opened = opening.open(
+                    new Opening.Said(number.strip(), device.strip(), account, battery, board),
+                    files,
+                    Technician.name(principal));
+            return "redirect:/jobs/" + opened;
+        } catch (BundleException | InvalidMember refused) {
+            model.addAttribute(
+                    "page", page(number, device, account, battery, board, Optional.of(refused.getMessage())));
+            return "new";
+        }
+    }
+
+    /** A generic board to copy and change. */
+    @GetMapping("/new/{slug}.json")
+    ResponseEntity<byte[]> generic(@PathVariable String slug) throws IOException {
+        return ResponseEntity.ok()
+                .contentType(MediaType.APPLICATION_JSON)
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment()
+                                .filename(slug + ".json")
+                                .build()
+                                .toString())
+                .body(BoardJson.write(GenericBoards.named(slug).board()));
+    }
+
+    private Page page(
+            String number, String device, String account, String battery, String board, Optional<String> refused)
+            throws IOException {
+        List<Choice> shelved = jobs.library().stream()
+                .map(b -> new Choice(
+                        "shelved:" + b.id(),
+                        b.name()
+                                + (b.revision().isEmpty() ? "" : ", rev " + b.revision())
+                                + (b.jobs() == 0 ? "" : b.jobs() == 1 ? " (1 job)" : " (" + b.jobs() + " jobs)"),
+                        b.name()))
+                .toList();
+        List<Choice> generic = new ArrayList<>();
+        for (GenericBoards.Generic one : GenericBoards.all()) {
+            generic.add(new Choice("generic:" + one.slug(), one.board().name(), ""));
+        }
+        List<String> devices = Stream.concat(
+                        jobs.devices().stream(), shelved.stream().map(Choice::device))
+                .distinct()
+                .toList();
+        return new Page(
+                number.isEmpty() ? jobs.nextNumber() : number,
+                device,
+                account,
+                battery,
+                board,
+                shelved,
+                generic,
+                devices,
+                refused);
+    }
+}

@@ -1,0 +1,156 @@
+package ohmoscope.web.begin;
+
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Check;
+import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.layout.Layouts;
+import ohmoscope.core.layout.Note;
+import ohmoscope.formats.BoardJson;
+import ohmoscope.formats.layout.GenericBoards;
+import ohmoscope.formats.layout.LayoutFiles;
+import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.entry.Bench;
+import ohmoscope.web.store.IntakeStore;
+import ohmoscope.web.store.JobStore;
+import ohmoscope.web.store.Transactions;
+import org.springframework.stereotype.Service;
+import org.springframework.web.multipart.MultipartFile;
+
+/** Puts a job on the shelf for a device of which little is known: all of it, or nothing. */
+@Service
+class Opening {
+    private static final int LONGEST_TITLE = 300;
+    private static final int LONGEST_DEVICE = 120;
+    private static final int LONGEST_ACCOUNT = 4_000;
+    private static final int HEAD = 400;
+    private static final String SHELVED = "shelved:";
+    private static final String GENERIC = "generic:";
+
+    private final JobStore jobs;
+    private final JobFile files;
+    private final Bench bench;
+    private final Transactions transactions;
+    private final Clock clock;
+
+    Opening(JobStore jobs, JobFile files, Bench bench, Transactions transactions, Clock clock) {
+        this.jobs = jobs;
+        this.files = files;
+        this.bench = bench;
+        this.transactions = transactions;
+        this.clock = clock;
+    }
+
+    /**
+     * What was said at the counter.
+     *
+     * @param battery {@code in}, {@code out}, or empty where nobody looked yet
+     * @param board {@code shelved:ID} or {@code generic:NAME}; files take its place
+     */
+    record Said(String number, String device, String account, String battery, String board) {
+        Said {
+            if (device.isBlank() || device.length() > LONGEST_DEVICE || !Check.printable(device)) {
+                throw new InvalidMember("device", "must have 1 to " + LONGEST_DEVICE + " characters");
+            }
+            if (account.length() > LONGEST_ACCOUNT) {
+                throw new InvalidMember("account", "must not be longer than " + LONGEST_ACCOUNT + " characters");
+            }
+            if (!number.isEmpty() && !JobStore.usable(number)) {
+                throw new InvalidMember("number", "must have 1 to 40 letters, digits, dots, underscores or hyphens");
+            }
+        }
+    }
+
+    /**
+     * @return the new job's number
+     * @throws IOException with one sentence for a file that cannot be used
+     */
+    String open(Said said, List<MultipartFile> uploads, String by) throws IOException {
+        List<MultipartFile> given = uploads.stream().filter(f -> !f.isEmpty()).toList();
+        // A file may take its seconds: it is read before anything is locked.
+        Optional<Layouts.Laid> laid = given.isEmpty() ? Optional.empty() : Optional.of(laid(given));
+        return transactions.run(() -> store(said, laid, by));
+    }
+
+    private String store(Said said, Optional<Layouts.Laid> laid, String by) throws IOException {
+        String number = said.number().isEmpty() ? jobs.nextNumber() : said.number();
+        long boardId = laid.isPresent()
+                ? jobs.addBoard(laid.get().board(), true, notes(laid.get().notes()))
+                : chosen(said.board());
+        String title = said.account().isBlank()
+                ? said.device()
+                : said.account().lines().findFirst().orElse("").strip();
+        long id = jobs.add(new JobStore.Opening(
+                        number,
+                        title.substring(0, Math.min(LONGEST_TITLE, title.length())),
+                        said.device().strip(),
+                        boardId,
+                        Optional.empty(),
+                        clock.instant()))
+                .orElseThrow(() -> new InvalidMember("number", "is " + number + ", which another job has"));
+        bench.receive(number, new IntakeStore.Intake(said.account().strip(), "", "", List.of()), by);
+        switch (said.battery()) {
+            case "out" -> bench.enter(number, "unplugged battery", by);
+            case "in" -> bench.enter(number, "plugged battery", by);
+            default -> files.refreshState(id);
+        }
+        return number;
+    }
+
+    private long chosen(String board) throws IOException {
+        if (board.startsWith(GENERIC)) {
+            Board generic =
+                    GenericBoards.named(board.substring(GENERIC.length())).board();
+            return jobs.addBoard(generic, false, "");
+        }
+        String id = board.startsWith(SHELVED) ? board.substring(SHELVED.length()) : "";
+        return jobs.library().stream()
+                .filter(b -> String.valueOf(b.id()).equals(id))
+                .findFirst()
+                .map(JobStore.Shelved::id)
+                .orElseThrow(() -> new InvalidMember(
+                        "board", "is not chosen: take one of the shop's, a class of device, or give its files"));
+    }
+
+    private static String notes(List<Note> notes) {
+        return notes.stream().map(Note::toString).collect(Collectors.joining("\n"));
+    }
+
+    private static Layouts.Laid laid(List<MultipartFile> files) throws IOException {
+        if (files.size() == 1) {
+            byte[] bytes = files.get(0).getBytes();
+            String head = new String(bytes, 0, Math.min(HEAD, bytes.length), StandardCharsets.UTF_8);
+            if (head.contains("ohmoscope-board")) {
+                String name = String.valueOf(files.get(0).getOriginalFilename());
+                return new Layouts.Laid(BoardJson.read(new ByteArrayInputStream(bytes), name), List.of());
+            }
+        }
+        List<LayoutFiles.Source> sources = new ArrayList<>();
+        files.forEach(f -> sources.add(source(f)));
+        return new LayoutFiles().read(sources);
+    }
+
+    private static LayoutFiles.Source source(MultipartFile file) {
+        return new LayoutFiles.Source() {
+            @Override
+            public String name() {
+                return Optional.ofNullable(file.getOriginalFilename())
+                        .filter(n -> !n.isBlank())
+                        .orElse("file");
+            }
+
+            @Override
+            public InputStream open() throws IOException {
+                return file.getInputStream();
+            }
+        };
+    }
+}
