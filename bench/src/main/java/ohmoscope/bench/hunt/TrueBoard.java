@@ -258,8 +258,9 @@ final class TrueBoard {
 
     private void passive(Network network, Part part) {
         List<String> nets = nets(part);
-        boolean conducts =
-                part.kind() == PartKind.RESISTOR || board.role(part) == Role.SERIES && part.kind() != PartKind.DIODE;
+        boolean conducts = part.kind() == PartKind.RESISTOR
+                || part.kind() == PartKind.INDUCTOR
+                || board.role(part) == Role.SERIES && part.kind() != PartKind.DIODE;
         if (conducts && nets.size() == 2) {
             network.resistor(node(nets.get(0)), node(nets.get(1)), ohms(part));
         }

@@ -1,0 +1,181 @@
+package ohmoscope.web;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.options.FilePayload;
+import java.nio.charset.StandardCharsets;
+import ohmoscope.web.store.JobStore;
+import org.junit.jupiter.api.Test;
+
+/** A job from nothing, in Chromium: by keyboard, on a class of board, with files, and what becomes of its rail. */
+class NewJobBrowserTest extends InBrowser {
+    private static final String LAYOUT = """
+        (kicad_pcb (version 20240108) (general (thickness 1.2))
+          (net 0 "") (net 1 "VIN") (net 2 "+3V3") (net 3 "GND")
+          (gr_rect (start 0 0) (end 40 30) (layer "Edge.Cuts"))
+          (footprint "a:jack" (layer "F.Cu") (at 5 15) (property "Reference" "J1") (property "Value" "jack")
+            (pad "1" thru_hole rect (at -1 0) (size 2 2) (net 1 "VIN")) (pad "2" thru_hole rect (at 2 0) (size 2 2) (net 3 "GND")))
+          (footprint "a:SOT" (layer "F.Cu") (at 15 15) (property "Reference" "U1") (property "Value" "regulator")
+            (pad "1" smd rect (at -1 1) (size 1 1) (net 1 "VIN") (pinfunction "IN"))
+            (pad "2" smd rect (at 1 1) (size 1 1) (net 2 "+3V3") (pinfunction "OUT"))
+            (pad "3" smd rect (at 0 -1) (size 1 1) (net 3 "GND") (pinfunction "GND")))
+          (footprint "a:C_0603" (layer "F.Cu") (at 22 15) (property "Reference" "C1") (property "Value" "10u")
+            (pad "1" smd rect (at -0.8 0) (size 1 1) (net 2 "+3V3")) (pad "2" smd rect (at 0.8 0) (size 1 1) (net 3 "GND"))))
+        """;
+
+    private int actions;
+
+    private void press(String key) {
+        page.keyboard().press(key);
+        actions++;
+    }
+
+    private void words(String words) {
+        page.keyboard().type(words);
+        actions++;
+    }
+
+    private void enter(String line) {
+        page.locator("#line").fill(line);
+        page.keyboard().press("Enter");
+        assertThat(page.locator("#line")).hasValue("");
+    }
+
+    private String opened(String device, String board) {
+        go("/new");
+        page.locator("#device").fill(device);
+        page.locator("#account").fill("dead since the storm");
+        page.locator("input[value=out]").check();
+        page.locator("#board").selectOption(board);
+        page.locator(".begin .btn-act").click();
+        page.waitForURL("**/jobs/**");
+        return page.url().replaceAll(".*/jobs/", "");
+    }
+
+    /** Nine actions: a key, a word or a line each. At a second and a half for each they take a quarter of a minute. */
+    @Test
+    void aJobInTwentySecondsWithoutTheMouse() {
+        go("/");
+        actions = 0;
+        press("n");
+        page.waitForURL("**/new");
+        words("Bothy weather mast");
+        press("Tab");
+        words("dead since the storm");
+        press("Tab");
+        press("ArrowRight");
+        press("Tab");
+        words("Small");
+        assertThat(page.locator("#board option:checked")).hasText("Small instrument with a linear regulator");
+        press("Control+Enter");
+        page.waitForURL("**/jobs/**");
+        assertThat(actions).isLessThanOrEqualTo(10);
+        assertThat(page.locator("h1.job")).containsText("Bothy weather mast, as Small instrument");
+        assertThat(page.locator(".rail-known")).hasText("not known yet");
+        assertThat(page.locator(".ev")).containsText("dead since the storm");
+        assertThat(page.locator("#walk li.now")).containsText("First power");
+        accessible();
+        go("/");
+        assertThat(page.locator(".jobs tbody tr").first()).containsText("Bothy weather mast");
+        assertThat(page.locator(".jobs tbody tr").first()).containsText("not said");
+    }
+
+    @Test
+    void fromNothingToTheHandBackOnAClassOfBoard() {
+        String job = opened("Peat probe", "generic:small-instrument");
+        enter("look J1 clean");
+        enter("dead");
+        enter("charger J1 9V 0.62A");
+        enter("V5 d .41");
+        enter("V3_3 d .002");
+        assertThat(page.locator(".rail-known")).hasText("found");
+        assertThat(page.locator("h1.job .rail-name")).hasText("V3_3");
+        assertThat(page.locator(".stops")).containsText("V3_3 is shorted");
+        enter("inj V3_3 1V 2A 61mV 2.00A at C7");
+        enter("warm C8 6K");
+        assertThat(page.locator(".next .s")).containsText("C8");
+        enter("removed C8");
+        enter("V3_3 d .44");
+        enter("charger J1 9V 0.11A on");
+        enter("boots");
+        go("/jobs/" + job + "/hand-back");
+        assertThat(page.locator("main")).containsText("C8");
+        assertThat(page.locator("main")).containsText("V3_3");
+        accessible();
+    }
+
+    @Test
+    void aLayoutBringsItsPartsAndSaysWhatWasGuessed() {
+        go("/new");
+        page.locator("#device").fill("Kelp rake");
+        page.locator("#files")
+                .setInputFiles(
+                        new FilePayload("rake.kicad_pcb", "text/plain", LAYOUT.getBytes(StandardCharsets.UTF_8)));
+        page.locator(".begin .btn-act").click();
+        page.waitForURL("**/jobs/**");
+        enter("+3V3 d .003");
+        assertThat(page.locator("h1.job .rail-name")).hasText("+3V3");
+        go(page.url().replaceAll("^.*?/jobs", "/jobs") + "/rails");
+        assertThat(page.locator(".rail-tree")).containsText("U1");
+        page.locator(".came summary").click();
+        assertThat(page.locator(".came")).containsText("U1 makes +3V3");
+        // The next of its kind finds its board by the device's name, or in the list.
+        go("/new");
+        assertThat(page.locator("#board optgroup").first()).containsText("rake.kicad_pcb");
+    }
+
+    @Test
+    void aFileThatCannotBeUsedSaysWhyAndKeepsWhatWasTyped() {
+        long before = server.bean(JobStore.class).count("");
+        go("/new");
+        page.locator("#device").fill("Kelp rake");
+        page.locator("#account").fill("no light");
+        page.locator("#files")
+                .setInputFiles(new FilePayload(
+                        "cut.kicad_pcb", "text/plain", LAYOUT.substring(0, 300).getBytes(StandardCharsets.UTF_8)));
+        page.locator(".begin .btn-act").click();
+        assertThat(page.locator(".refused")).containsText("cut.kicad_pcb, line");
+        assertThat(page.locator("#device")).hasValue("Kelp rake");
+        assertThat(page.locator("#account")).hasValue("no light");
+        accessible();
+        page.locator(".begin .btn-act").click();
+        assertThat(page.locator(".refused"))
+                .containsText("take one of the shop's, a class of device, or give its files");
+        assertThat(server.bean(JobStore.class).count("")).isEqualTo(before);
+    }
+
+    @Test
+    void theRailIsSaidAndTakenBackAndPointsAreMet() {
+        String job = opened("Croft console", "generic:handheld-console");
+        go("/jobs/" + job + "/rails");
+        assertThat(page.locator("aside")).containsText("Nobody has said which");
+        page.locator("#rail").selectOption("V1_8");
+        page.locator("#rail + button").click();
+        assertThat(page.locator("h1.job .rail-name")).hasText("V1_8");
+        assertThat(page.locator(".rail-known")).hasCount(0);
+        page.locator("#rail").selectOption("");
+        page.locator("#rail + button").click();
+        assertThat(page.locator(".rail-known")).hasText("not known yet");
+        page.locator(".point summary").click();
+        page.locator("#point").fill("cap left of U3");
+        page.locator("#net").fill("VCORE");
+        page.locator("#other").fill("GND");
+        page.locator(".point button").click();
+        assertThat(page.locator("aside")).containsText("cap-left-of-U3");
+        accessible();
+        go("/jobs/" + job);
+        enter("cap-left-of-U3 ohm 2.1");
+        assertThat(page.locator(".ev")).containsText("cap-left-of-U3");
+    }
+
+    @Test
+    void itFitsATelephone() {
+        page.setViewportSize(390, 800);
+        go("/new");
+        assertThat((Boolean) page.evaluate("document.documentElement.scrollWidth <= 390"))
+                .isTrue();
+        accessible();
+        page.setViewportSize(1280, 800);
+    }
+}
