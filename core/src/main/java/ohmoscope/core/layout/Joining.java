@@ -64,8 +64,16 @@ final class Joining {
         parts.values().forEach(p -> p.place().ifPresent(at -> here.put(p.ref(), at)));
         Optional<Axes> axes = Axes.of(here, other.parts());
         boolean places = other.parts().stream().anyMatch(p -> p.place().isPresent());
-        boolean believed = here.isEmpty() || axes.map(a -> a.agree() >= AGREE).orElse(false);
-        if (places && !here.isEmpty()) {
+        // Layers of one set have no part in common, and the same axes.
+        boolean apart = other.parts().stream().noneMatch(p -> here.containsKey(p.ref()));
+        boolean believed =
+                here.isEmpty() || apart || axes.map(a -> a.agree() >= AGREE).orElse(false);
+        if (places && apart && !here.isEmpty()) {
+            notes.add(new Note(
+                    Note.Kind.GUESSED,
+                    other.file(),
+                    "has no part in common with what was read before: its places are taken as they are"));
+        } else if (places && !here.isEmpty()) {
             sayAxes(other, axes, believed, here);
         }
         List<String> more = new ArrayList<>();
@@ -99,7 +107,9 @@ final class Joining {
         }
         say(Note.Kind.DISAGREES, other.file(), "values, " + base.file() + " / here", values);
         say(Note.Kind.DISAGREES, other.file(), "nets, " + base.file() + " / here", netNames);
-        say(Note.Kind.DISAGREES, other.file(), "parts that " + base.file() + " does not have", more);
+        if (!apart) {
+            say(Note.Kind.DISAGREES, other.file(), "parts that " + base.file() + " does not have", more);
+        }
     }
 
     private void sayAxes(Draft other, Optional<Axes> axes, boolean believed, Map<String, Place> here) {

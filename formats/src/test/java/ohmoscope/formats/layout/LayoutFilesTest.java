@@ -138,6 +138,49 @@ class LayoutFilesTest {
     }
 
     @Test
+    void componentLayersOfBothSidesMakeOneBoard() throws IOException {
+        Layouts.Laid laid = read(
+                file("top.gbr", Written.gerber(BOARD, Side.TOP)),
+                file("bottom.gbr", Written.gerber(BOARD, Side.BOTTOM)),
+                file(
+                        "job.gbrjob",
+                        "{\"GeneralSpecs\":{\"ProjectId\":{\"Name\":\"lamp\"},\"LayerNumber\":6,\"BoardThickness\":0.8}}"));
+        assertThat(laid.board().name()).isEqualTo("lamp");
+        assertThat(laid.board().copperLayers()).isEqualTo(6);
+        assertThat(laid.board().thicknessMm()).isEqualTo(0.8);
+        same(laid.board());
+    }
+
+    @Test
+    void anXmlBoardComesBackToTheMicrometre() throws IOException {
+        Board read = read(file("b.xml", Written.ipc2581(BOARD))).board();
+        same(read);
+        assertThat(read.outline().maxYMm()).isEqualTo(BOARD.outline().maxYMm());
+        assertThat(read.copperLayers()).isEqualTo(2);
+    }
+
+    private static void same(Board read) {
+        assertThat(read.parts()).hasSameSizeAs(BOARD.parts());
+        for (Part part : BOARD.parts()) {
+            Part same = read.part(part.ref()).orElseThrow();
+            assertThat(same.side()).isEqualTo(part.side());
+            assertThat(same.value()).isEqualTo(part.value());
+            assertThat(same.yMm()).isCloseTo(part.yMm(), within(MICROMETRE_MM));
+            assertThat(same.wMm()).isCloseTo(part.wMm(), within(MICROMETRE_MM));
+            assertThat(same.hMm()).isCloseTo(part.hMm(), within(MICROMETRE_MM));
+            samePins(same, part);
+        }
+    }
+
+    @Test
+    void nothingOutsideAnXmlFileIsOpened() {
+        String xml = Written.ipc2581(BOARD)
+                .replace("<IPC-2581", "<!DOCTYPE a [<!ENTITY b SYSTEM \"file:///etc/hostname\">]><IPC-2581")
+                .replace("<Bom name=\"b\">", "<Bom name=\"b\">&b;");
+        assertThatThrownBy(() -> read(file("b.xml", xml))).isInstanceOf(BundleException.class);
+    }
+
+    @Test
     void netlistAndTableOfTheSameBoardAgree() throws IOException {
         Layouts.Laid laid = read(
                 file("b.kicad_pcb", Written.kicad(BOARD, 8)),
@@ -185,6 +228,9 @@ class LayoutFilesTest {
                 "b.kicad_pcb|(kicad_pcb (footprint \"a\" (layer \"F.Cu\")))|b.kicad_pcb, line 1: the footprint has no place",
                 "b.kicad_pcb|(kicad_pcb (net 1 \"VIN))|a quotation mark is not closed",
                 "p.csv|ref,x,y\\nC1,left,3|p.csv, line 2: x must be a number",
+                "a.gbr|%FSLAX46Y46*%\\n%MOMM*%\\nD10*\\nX0Y0D03*|a.gbr: has no attribute .FileFunction",
+                "b.xml|<IPC-2581>|b.xml, line 1: is no XML from here on",
+                "b.xml|<IPC-2581></IPC-2581>|b.xml: holds no components",
                 "b.ipc|327VIN              C1    -1|b.ipc: is none of the formats",
                 "note.txt|dear reader|note.txt: is none of the formats that are read"
             })
@@ -202,6 +248,8 @@ class LayoutFilesTest {
                 Written.kicad(BOARD, 4),
                 BoardTables.ipc356(BOARD),
                 BoardTables.centroid(BOARD),
+                Written.gerber(BOARD, Side.TOP),
+                Written.ipc2581(BOARD),
                 "References,Value\n\"C1-C3\",10u\n");
         Random random = new Random(19);
         for (int i = 0; i < 1_500; i++) {
