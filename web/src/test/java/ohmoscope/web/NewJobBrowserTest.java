@@ -170,6 +170,42 @@ class NewJobBrowserTest extends InBrowser {
     }
 
     @Test
+    void theLookTourTakesAKeyAFinding() {
+        String job = opened("Ferry counter", "generic:jack-portable");
+        go("/jobs/" + job + "/look");
+        accessible();
+        assertThat(page.locator(".point")).containsText("J1");
+        page.keyboard().press("c");
+        assertThat(page.locator("#seen-so-far")).containsText("J1 clean");
+        String second = page.locator(".point .rf").textContent();
+        page.keyboard().press("n");
+        assertThat(page.locator(".point .rf")).not().hasText(second);
+        String third = page.locator(".point .rf").textContent();
+        page.keyboard().press("k");
+        assertThat(page.locator("#seen-so-far")).containsText(third + " cracked");
+        assertThat(page.locator("#walk")).containsText("2 looks");
+        go("/jobs/" + job);
+        assertThat(page.locator(".ev")).containsText(third + " cracked");
+    }
+
+    @Test
+    void pinsAreTappedAndSayWhatDied() {
+        String job = opened("Ferry counter", "generic:port-portable");
+        go("/jobs/" + job + "/port");
+        accessible();
+        page.locator("a[aria-label^='A4,']").click();
+        assertThat(page.locator("main")).containsText("power meets a line");
+        assertThat(page.locator("main")).containsText("Dead with side A of the plug up");
+        assertThat(page.locator(".order")).containsText("have U4 at hand");
+        accessible();
+        page.locator(".port-page .tags button").click();
+        page.waitForURL("**/jobs/" + job);
+        assertThat(page.locator(".stops")).containsText("pins of J1 touch");
+        go("/jobs/" + job + "/port?marks=A4t&view=pads");
+        assertThat(page.locator(".pin.touches-next")).hasCount(1);
+    }
+
+    @Test
     void itFitsATelephone() {
         page.setViewportSize(390, 800);
         go("/new");

@@ -64,6 +64,7 @@ public record JobHead(
         return switch (step) {
             case RECEIVE -> "/receive";
             case FIRST_POWER -> "/power";
+            case LOOK -> "/look";
             case SURVEY -> "/survey";
             case ISOLATE -> "/isolate";
             case INJECT -> "/inject";
