@@ -5,8 +5,13 @@ alter table job add column device text not null default '' check (length(device)
 -- How a board came about: what was guessed, what two files did not agree on, a line each.
 alter table board add column notes text not null default '';
 
--- Boards of the library are offered for the next job; one that belongs to a single job is not.
+-- A board that is edited becomes another version of the same family: jobs keep theirs, good readings are the family's, and
+-- the newest is the one that the library offers. What belongs to a single job is in no library.
 alter table board add column library boolean not null default true;
+alter table board add column family bigint references board;
+update board set family = id;
+alter table board add column recorded_at timestamptz not null default now();
+create index board_of_family on board (family);
 
 -- The rail that the evidence found, where nobody has said one.
 alter table job_state add column rail text;

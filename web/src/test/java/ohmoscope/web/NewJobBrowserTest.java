@@ -71,7 +71,7 @@ class NewJobBrowserTest extends InBrowser {
         press("Control+Enter");
         page.waitForURL("**/jobs/**");
         assertThat(actions).isLessThanOrEqualTo(10);
-        assertThat(page.locator("h1.job")).containsText("Bothy weather mast, as Small instrument");
+        assertThat(page.locator("h1.job")).containsText("Bothy weather mast, as small instrument");
         assertThat(page.locator(".rail-known")).hasText("not known yet");
         assertThat(page.locator(".ev")).containsText("dead since the storm");
         assertThat(page.locator("#walk li.now")).containsText("First power");
@@ -122,7 +122,7 @@ class NewJobBrowserTest extends InBrowser {
         assertThat(page.locator(".came")).containsText("U1 makes +3V3");
         // The next of its kind finds its board by the device's name, or in the list.
         go("/new");
-        assertThat(page.locator("#board optgroup").first()).containsText("rake.kicad_pcb");
+        assertThat(page.locator("#board optgroup").first()).containsText("Kelp rake");
     }
 
     @Test

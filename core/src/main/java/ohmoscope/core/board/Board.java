@@ -60,6 +60,20 @@ public record Board(
         }
     }
 
+    public Board called(String otherName, String otherRevision) {
+        return new Board(
+                otherName,
+                otherRevision,
+                outline,
+                thicknessMm,
+                copperLayers,
+                copperUm,
+                nets,
+                parts,
+                testPoints,
+                fiducials);
+    }
+
     public Board withNets(List<Net> others) {
         return new Board(
                 name, revision, outline, thicknessMm, copperLayers, copperUm, others, parts, testPoints, fiducials);

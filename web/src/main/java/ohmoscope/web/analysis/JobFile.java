@@ -23,6 +23,7 @@ import ohmoscope.core.prove.Proof;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.store.AnalysisStore;
+import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.CaptureStore;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.IntakeStore;
@@ -36,6 +37,7 @@ import tools.jackson.databind.json.JsonMapper;
 @Service
 public class JobFile {
     private final JobStore jobs;
+    private final BoardStore boards;
     private final EvidenceStore evidence;
     private final CaptureStore captures;
     private final AnalysisStore analyses;
@@ -45,6 +47,7 @@ public class JobFile {
 
     JobFile(
             JobStore jobs,
+            BoardStore boards,
             EvidenceStore evidence,
             CaptureStore captures,
             AnalysisStore analyses,
@@ -53,6 +56,7 @@ public class JobFile {
             ApplicationEventPublisher events) {
         this.events = events;
         this.jobs = jobs;
+        this.boards = boards;
         this.evidence = evidence;
         this.captures = captures;
         this.analyses = analyses;
@@ -206,7 +210,7 @@ public class JobFile {
         EvidenceStore.Injected injected = evidence.injected(row.id());
         Bundle bundle = new Bundle(
                 new Bundle.Job(row.number(), row.title(), Optional.of(row.openedAt())),
-                jobs.board(row.boardId()),
+                boards.board(row.boardId()),
                 row.statedRail(),
                 injected.injection(),
                 injected.log(),

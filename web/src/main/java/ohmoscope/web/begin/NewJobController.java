@@ -11,6 +11,7 @@ import ohmoscope.formats.BoardJson;
 import ohmoscope.formats.BundleException;
 import ohmoscope.formats.layout.GenericBoards;
 import ohmoscope.web.config.Technician;
+import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.JobStore;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -29,10 +30,12 @@ import org.springframework.web.multipart.MultipartFile;
 class NewJobController {
     private final Opening opening;
     private final JobStore jobs;
+    private final BoardStore boards;
 
-    NewJobController(Opening opening, JobStore jobs) {
+    NewJobController(Opening opening, JobStore jobs, BoardStore boards) {
         this.opening = opening;
         this.jobs = jobs;
+        this.boards = boards;
     }
 
     /** A board to begin with. @param device what chooses it when it is typed */
@@ -97,7 +100,7 @@ class NewJobController {
     private Page page(
             String number, String device, String account, String battery, String board, Optional<String> refused)
             throws IOException {
-        List<Choice> shelved = jobs.library().stream()
+        List<Choice> shelved = boards.library("").stream()
                 .map(b -> new Choice(
                         "shelved:" + b.id(),
                         b.name()

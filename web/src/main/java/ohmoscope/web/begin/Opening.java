@@ -8,7 +8,6 @@ import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Check;
 import ohmoscope.core.board.InvalidMember;
@@ -18,7 +17,9 @@ import ohmoscope.formats.BoardJson;
 import ohmoscope.formats.layout.GenericBoards;
 import ohmoscope.formats.layout.LayoutFiles;
 import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.config.BoardNames;
 import ohmoscope.web.entry.Bench;
+import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobStore;
 import ohmoscope.web.store.Transactions;
@@ -36,13 +37,15 @@ class Opening {
     private static final String GENERIC = "generic:";
 
     private final JobStore jobs;
+    private final BoardStore boards;
     private final JobFile files;
     private final Bench bench;
     private final Transactions transactions;
     private final Clock clock;
 
-    Opening(JobStore jobs, JobFile files, Bench bench, Transactions transactions, Clock clock) {
+    Opening(JobStore jobs, BoardStore boards, JobFile files, Bench bench, Transactions transactions, Clock clock) {
         this.jobs = jobs;
+        this.boards = boards;
         this.files = files;
         this.bench = bench;
         this.transactions = transactions;
@@ -83,8 +86,11 @@ class Opening {
     private String store(Said said, Optional<Layouts.Laid> laid, String by) throws IOException {
         String number = said.number().isEmpty() ? jobs.nextNumber() : said.number();
         long boardId = laid.isPresent()
-                ? jobs.addBoard(laid.get().board(), true, notes(laid.get().notes()))
-                : chosen(said.board());
+                ? boards.add(
+                        named(laid.get().board(), said.device()),
+                        true,
+                        notes(laid.get().notes()))
+                : chosen(said);
         String title = said.account().isBlank()
                 ? said.device()
                 : said.account().lines().findFirst().orElse("").strip();
@@ -105,23 +111,34 @@ class Opening {
         return number;
     }
 
-    private long chosen(String board) throws IOException {
+    private long chosen(Said said) throws IOException {
+        String board = said.board();
         if (board.startsWith(GENERIC)) {
             Board generic =
                     GenericBoards.named(board.substring(GENERIC.length())).board();
-            return jobs.addBoard(generic, false, "");
+            // It becomes this device's own: its points and good readings are nobody else's.
+            return boards.add(
+                    generic.called(said.device().strip(), BoardNames.CLASS + generic.name()),
+                    true,
+                    List.of("guessed: every place, part and rail: a board of its class, nobody has seen this one"));
         }
         String id = board.startsWith(SHELVED) ? board.substring(SHELVED.length()) : "";
-        return jobs.library().stream()
+        return boards.library("").stream()
                 .filter(b -> String.valueOf(b.id()).equals(id))
                 .findFirst()
-                .map(JobStore.Shelved::id)
+                .map(BoardStore.Row::id)
                 .orElseThrow(() -> new InvalidMember(
                         "board", "is not chosen: take one of the shop's, a class of device, or give its files"));
     }
 
-    private static String notes(List<Note> notes) {
-        return notes.stream().map(Note::toString).collect(Collectors.joining("\n"));
+    /** A layout that has no name of its own is called as the device is. */
+    private static Board named(Board board, String device) {
+        boolean file = board.name().matches(".*\\.[A-Za-z0-9_]{2,9}");
+        return file ? board.called(device.strip(), board.revision()) : board;
+    }
+
+    private static List<String> notes(List<Note> notes) {
+        return notes.stream().map(Note::toString).toList();
     }
 
     private static Layouts.Laid laid(List<MultipartFile> files) throws IOException {

@@ -14,6 +14,7 @@ import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.formats.Bundle;
 import ohmoscope.formats.BundleException;
 import ohmoscope.formats.BundleReader;
+import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.CaptureStore;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.JobStore;
@@ -24,14 +25,21 @@ import org.springframework.stereotype.Service;
 @Service
 public class BundleImporter {
     private final JobStore jobs;
+    private final BoardStore boards;
     private final EvidenceStore evidence;
     private final CaptureStore captures;
     private final Transactions transactions;
     private final Clock clock;
 
     BundleImporter(
-            JobStore jobs, EvidenceStore evidence, CaptureStore captures, Transactions transactions, Clock clock) {
+            JobStore jobs,
+            BoardStore boards,
+            EvidenceStore evidence,
+            CaptureStore captures,
+            Transactions transactions,
+            Clock clock) {
         this.jobs = jobs;
+        this.boards = boards;
         this.evidence = evidence;
         this.captures = captures;
         this.transactions = transactions;
@@ -65,7 +73,7 @@ public class BundleImporter {
                         number,
                         bundle.job().title(),
                         "",
-                        jobs.addBoard(bundle.board(), true, ""),
+                        boards.add(bundle.board(), true, List.of()),
                         bundle.statedRail().or(() -> bundle.injection().map(Injection::net)),
                         opened))
                 .orElseThrow(() -> new BundleException(

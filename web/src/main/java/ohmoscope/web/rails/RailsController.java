@@ -16,6 +16,7 @@ import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.AdviceView;
 import ohmoscope.web.sheet.OpenJobs;
+import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.JobStore;
 import ohmoscope.web.store.Transactions;
 import org.springframework.stereotype.Controller;
@@ -33,13 +34,21 @@ class RailsController {
     private final Judge judge;
 
     private final JobStore jobs;
+    private final BoardStore boards;
     private final JobFile files;
     private final Transactions transactions;
 
-    RailsController(OpenJobs openJobs, Judge judge, JobStore jobs, JobFile files, Transactions transactions) {
+    RailsController(
+            OpenJobs openJobs,
+            Judge judge,
+            JobStore jobs,
+            BoardStore boards,
+            JobFile files,
+            Transactions transactions) {
         this.openJobs = openJobs;
         this.judge = judge;
         this.jobs = jobs;
+        this.boards = boards;
         this.files = files;
         this.transactions = transactions;
     }
@@ -70,7 +79,7 @@ class RailsController {
                         .toList());
         model.addAttribute("allNets", nets.stream().map(Net::name).toList());
         model.addAttribute("kinds", PartKind.values());
-        model.addAttribute("notes", jobs.notes(job.row().boardId()));
+        model.addAttribute("notes", boards.row(job.row().boardId()).notes());
     }
 
     private static String question(RailInQuestion question) {
@@ -110,10 +119,14 @@ class RailsController {
             throws IOException {
         Points.Met met = new Points.Met(name, kind, net, Optional.of(other).filter(o -> !o.isBlank()), carries);
         JobFile.Stored job = files.withoutTraces(number);
-        Board more = Points.with(jobs.board(job.row().boardId()), met);
-        String notes = String.join("\n", jobs.notes(job.row().boardId()));
+        Board more = Points.with(boards.board(job.row().boardId()), met);
         return transactions.run(() -> {
-            jobs.setBoard(job.row().id(), jobs.addBoard(more, false, notes));
+            jobs.setBoard(
+                    job.row().id(),
+                    boards.edited(
+                            job.row().boardId(),
+                            more,
+                            boards.row(job.row().boardId()).notes()));
             files.refreshState(job.row().id());
             return "redirect:/jobs/" + number + "/rails?of=" + UriUtils.encode(met.name(), StandardCharsets.UTF_8);
         });

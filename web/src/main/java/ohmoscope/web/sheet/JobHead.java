@@ -7,6 +7,7 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.config.BoardNames;
 
 /** What stands over every page of a job: what it is, and the walk with the page of each step. */
 public record JobHead(
@@ -56,7 +57,7 @@ public record JobHead(
     private static String device(JobFile.Stored job) {
         Board board = job.board();
         String named = job.row().device();
-        String onBoard = board.name() + (board.revision().isEmpty() ? "" : ", rev " + board.revision());
+        String onBoard = BoardNames.of(board.name(), board.revision());
         return named.isEmpty() || named.equals(board.name()) ? onBoard : named + ", as " + onBoard;
     }
 

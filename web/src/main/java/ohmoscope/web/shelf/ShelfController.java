@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.prove.Walk;
+import ohmoscope.web.config.BoardNames;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.Words;
 import ohmoscope.web.store.JobStore;
@@ -89,7 +90,7 @@ class ShelfController {
                 JobStore.usable(row.number()),
                 row.number(),
                 row.title(),
-                row.device() + (row.revision().isEmpty() ? "" : ", rev " + row.revision()),
+                BoardNames.of(row.device(), row.revision()),
                 row.rail(),
                 row.railStated(),
                 OPENED.format(row.openedAt().atZone(clock.getZone())),

@@ -55,7 +55,9 @@ public class EvidenceStore {
         insert into evidence (job_id, seq, place, kind, document, recorded_by, supersedes)
         values (:job, :seq, :place, :kind, :document, :by, :supersedes)
         returning id""";
-    private static final String GOOD = "select net, mode, value from good_reading where board_id = :board order by id";
+    private static final String GOOD = """
+        select g.net, g.mode, g.value from good_reading g join board b on b.id = g.board_id
+         where b.family = (select family from board where id = :board) order by g.id""";
     private static final String ADD_GOOD = """
         insert into good_reading (board_id, net, mode, value, recorded_by)
         values (:board, :net, :mode, :value, :by)""";

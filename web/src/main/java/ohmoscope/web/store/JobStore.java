@@ -1,23 +1,13 @@
 package ohmoscope.web.store;
 
-import java.io.ByteArrayInputStream;
-import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.ZoneOffset;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
-import ohmoscope.core.board.Board;
-import ohmoscope.formats.BoardJson;
-import ohmoscope.web.config.LastUsed;
 import ohmoscope.web.config.NotFoundException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -41,12 +31,6 @@ public class JobStore {
             "select id, number, title, device, board_id, rail, opened_at, imported_at from job where number = :number";
     private static final String BY_ID =
             "select id, number, title, device, board_id, rail, opened_at, imported_at from job where id = :id";
-    private static final String BOARD = "select document from board where id = :id";
-    private static final String ADD_BOARD = """
-        insert into board (digest, name, revision, document, library, notes)
-        values (:digest, :name, :revision, :document, :library, :notes)
-        on conflict (digest) do update set library = board.library or excluded.library
-        returning id""";
     private static final String ADD_JOB = """
         insert into job (number, title, device, board_id, rail, opened_at, search_text)
         values (:number, :title, :device, :board, :rail, :opened, :search)
@@ -71,18 +55,10 @@ public class JobStore {
               from chosen c left join job j on j.number ~ '[0-9]{1,9}$' and substring(j.number from '^(.*?)[0-9]{1,9}$') = c.stem
              group by c.stem, c.digits)
         select stem || lpad(next::text, greatest(digits, length(next::text)), '0') from last""";
-    private static final String LIBRARY = """
-        select b.id, b.name, b.revision, count(j.id) as jobs
-          from board b left join job j on j.board_id = b.id
-         where b.library
-         group by b.id order by jobs desc, b.name limit 200""";
     private static final String DEVICES =
             "select device from job where device <> '' group by device order by count(*) desc, device limit 200";
 
-    private static final int BOARDS_KEPT = 64;
-
     private final JdbcClient jdbc;
-    private final Map<Long, Board> boards = LastUsed.map(BOARDS_KEPT);
 
     JobStore(JdbcClient jdbc) {
         this.jdbc = jdbc;
@@ -185,23 +161,6 @@ public class JobStore {
                 row.getTimestamp("imported_at").toInstant());
     }
 
-    /** A stored board. Boards never change, so the last few read are kept. */
-    public Board board(long boardId) throws IOException {
-        Board known = boards.get(boardId);
-        if (known != null) {
-            return known;
-        }
-        Board read = readBoard(boardId);
-        boards.put(boardId, read);
-        return read;
-    }
-
-    private Board readBoard(long boardId) throws IOException {
-        String document =
-                jdbc.sql(BOARD).param("id", boardId).query(String.class).single();
-        return BoardJson.read(new ByteArrayInputStream(document.getBytes(StandardCharsets.UTF_8)), "board.json");
-    }
-
     /**
      * A job to be put on the shelf.
      *
@@ -241,17 +200,6 @@ public class JobStore {
         return jdbc.sql(NEXT_NUMBER).query(String.class).single();
     }
 
-    /** A board of the library. @param jobs how many jobs there were on it */
-    public record Shelved(long id, String name, String revision, int jobs) {}
-
-    /** Boards that a job can begin with, those with most jobs first. */
-    public List<Shelved> library() {
-        return jdbc.sql(LIBRARY)
-                .query((row, i) -> new Shelved(
-                        row.getLong("id"), row.getString("name"), row.getString("revision"), row.getInt("jobs")))
-                .list();
-    }
-
     /** What devices were called before. */
     public List<String> devices() {
         return jdbc.sql(DEVICES).query(String.class).list();
@@ -265,48 +213,12 @@ public class JobStore {
                 .update();
     }
 
-    /** How a board came about, a line each. */
-    public List<String> notes(long boardId) {
-        return jdbc.sql("select notes from board where id = :id")
-                .param("id", boardId)
-                .query(String.class)
-                .single()
-                .lines()
-                .toList();
-    }
-
     /** Puts another board under a job: the same with a point more. */
     public void setBoard(long jobId, long boardId) {
         jdbc.sql("update job set board_id = :board where id = :id")
                 .param("id", jobId)
                 .param("board", boardId)
                 .update();
-    }
-
-    /**
-     * @param library whether it is offered for the next job
-     * @param notes how it came about, a line each
-     * @return the board's id; the same board is kept once
-     */
-    public long addBoard(Board board, boolean library, String notes) {
-        byte[] document = BoardJson.write(board);
-        return jdbc.sql(ADD_BOARD)
-                .param("digest", digest(document))
-                .param("name", board.name())
-                .param("revision", board.revision())
-                .param("document", new String(document, StandardCharsets.UTF_8))
-                .param("library", library)
-                .param("notes", notes)
-                .query(Long.class)
-                .single();
-    }
-
-    private static String digest(byte[] bytes) {
-        try {
-            return HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(bytes));
-        } catch (NoSuchAlgorithmException impossible) {
-            throw new IllegalStateException("every JDK has SHA-256", impossible);
-        }
     }
 
     /** The part that leads. @param probability that it is the fault; 1 where it is proven */

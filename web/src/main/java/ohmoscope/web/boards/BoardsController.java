@@ -1,0 +1,179 @@
+package ohmoscope.web.boards;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.security.Principal;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Role;
+import ohmoscope.core.evidence.GoodReadings.Good;
+import ohmoscope.core.layout.Edits;
+import ohmoscope.formats.BoardJson;
+import ohmoscope.formats.BundleException;
+import ohmoscope.formats.GoodCsv;
+import ohmoscope.formats.layout.BoardTables;
+import ohmoscope.web.config.Technician;
+import ohmoscope.web.store.BoardStore;
+import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.Transactions;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.multipart.MultipartFile;
+
+/** The library of boards. */
+@Controller
+class BoardsController {
+    private final BoardStore boards;
+    private final EvidenceStore evidence;
+    private final Transactions transactions;
+    private final Clock clock;
+
+    BoardsController(BoardStore boards, EvidenceStore evidence, Transactions transactions, Clock clock) {
+        this.boards = boards;
+        this.evidence = evidence;
+        this.transactions = transactions;
+        this.clock = clock;
+    }
+
+    @GetMapping("/boards")
+    String boards(@RequestParam(name = "q", defaultValue = "") String words, Model model) throws IOException {
+        List<BoardsView.Card> cards = new ArrayList<>();
+        for (BoardStore.Row row : boards.library(words)) {
+            cards.add(BoardsView.card(row, boards.board(row.id())));
+        }
+        model.addAttribute("cards", cards);
+        model.addAttribute("words", words);
+        return "boards";
+    }
+
+    @GetMapping("/boards/{id:\\d{1,15}}")
+    String board(@PathVariable long id, @RequestParam(name = "q", defaultValue = "") String words, Model model)
+            throws IOException {
+        show(id, words, Optional.empty(), model);
+        return "board";
+    }
+
+    private void show(long id, String words, Optional<String> refused, Model model) throws IOException {
+        model.addAttribute("page", BoardsView.page(boards, id, evidence.good(id), words, clock.getZone()));
+        model.addAttribute("words", words);
+        model.addAttribute("kinds", PartKind.values());
+        model.addAttribute("roles", Role.values());
+        model.addAttribute("netKinds", NetKind.values());
+        model.addAttribute("refused", refused);
+    }
+
+    /** Another kind or role for parts that are ticked. */
+    @PostMapping("/boards/{id:\\d{1,15}}/parts")
+    String parts(
+            @PathVariable long id,
+            @RequestParam(defaultValue = "") List<String> refs,
+            @RequestParam Optional<PartKind> kind,
+            @RequestParam Optional<Role> role)
+            throws IOException {
+        return edited(id, Edits.parts(boards.board(id), refs, kind, role));
+    }
+
+    /** Another kind or voltage for a net. */
+    @PostMapping("/boards/{id:\\d{1,15}}/nets")
+    String net(
+            @PathVariable long id,
+            @RequestParam String net,
+            @RequestParam NetKind kind,
+            @RequestParam(required = false) @Nullable Double volts)
+            throws IOException {
+        OptionalDouble nominal = volts == null ? OptionalDouble.empty() : OptionalDouble.of(volts);
+        return edited(id, Edits.net(boards.board(id), net, kind, nominal));
+    }
+
+    private String edited(long id, Board board) throws IOException {
+        long next =
+                transactions.run(() -> boards.edited(id, board, boards.row(id).notes()));
+        return "redirect:/boards/" + next;
+    }
+
+    /** Undo: an earlier version is the one that the library offers again. */
+    @PostMapping("/boards/{id:\\d{1,15}}/offer")
+    String offer(@PathVariable long id) {
+        boards.offer(boards.row(id).id());
+        return "redirect:/boards/" + id;
+    }
+
+    /** Good readings from a table, all or none. */
+    @PostMapping("/boards/{id:\\d{1,15}}/good")
+    String good(@PathVariable long id, @RequestParam MultipartFile table, Principal principal, Model model)
+            throws IOException {
+        String by = Technician.name(principal);
+        try {
+            List<Good> readings = GoodCsv.read(
+                    new String(table.getBytes(), StandardCharsets.UTF_8),
+                    Optional.ofNullable(table.getOriginalFilename()).orElse("table"),
+                    boards.board(id));
+            transactions.run(() -> {
+                readings.forEach(g -> evidence.addGood(id, g, by));
+                return readings.size();
+            });
+            return "redirect:/boards/" + id;
+        } catch (BundleException refused) {
+            show(id, "", Optional.of(refused.getMessage()), model);
+            return "board";
+        }
+    }
+
+    @GetMapping("/boards/{id:\\d{1,15}}/good.csv")
+    ResponseEntity<byte[]> good(@PathVariable long id) {
+        return file("good.csv", "text/csv", GoodCsv.write(evidence.good(id)));
+    }
+
+    @GetMapping("/boards/{id:\\d{1,15}}/board.json")
+    ResponseEntity<byte[]> json(@PathVariable long id) throws IOException {
+        return file(
+                "board.json",
+                "application/json",
+                new String(BoardJson.write(boards.board(id)), StandardCharsets.UTF_8));
+    }
+
+    @GetMapping("/boards/{id:\\d{1,15}}/centroid.csv")
+    ResponseEntity<byte[]> centroid(@PathVariable long id) throws IOException {
+        return file("centroid.csv", "text/csv", BoardTables.centroid(boards.board(id)));
+    }
+
+    @GetMapping("/boards/{id:\\d{1,15}}/netlist.ipc")
+    ResponseEntity<byte[]> netlist(@PathVariable long id) throws IOException {
+        return file("netlist.ipc", "text/plain", BoardTables.ipc356(boards.board(id)));
+    }
+
+    @GetMapping("/boards/{id:\\d{1,15}}/board.svg")
+    ResponseEntity<byte[]> svg(@PathVariable long id) throws IOException {
+        Thumbnail picture = Thumbnail.of(boards.board(id));
+        return file(
+                "board.svg",
+                "image/svg+xml",
+                "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"" + picture.viewBox()
+                        + "\" fill=\"none\" stroke=\"#1d2730\" stroke-width=\"0.15\"><polygon points=\""
+                        + picture.outline() + "\"/><path d=\"" + picture.bodies() + "\"/></svg>\n");
+    }
+
+    private static ResponseEntity<byte[]> file(String name, String type, String text) {
+        return ResponseEntity.ok()
+                .contentType(MediaType.valueOf(type))
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment().filename(name).build().toString())
+                .body(text.getBytes(StandardCharsets.UTF_8));
+    }
+}

@@ -1,0 +1,169 @@
+package ohmoscope.web.boards;
+
+import java.io.IOException;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Net;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.evidence.GoodReadings.Good;
+import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.web.config.BoardNames;
+import ohmoscope.web.sheet.BoardPicture;
+import ohmoscope.web.sheet.Eng;
+import ohmoscope.web.sheet.Words;
+import ohmoscope.web.store.BoardStore;
+
+/** What the library's pages show. */
+final class BoardsView {
+    private static final int MOST_PARTS = 300;
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM yyyy, HH:mm", Locale.ENGLISH);
+
+    private BoardsView() {}
+
+    /** A board in the list. */
+    record Card(long id, String name, String facts, Thumbnail picture) {}
+
+    /** A version of it. */
+    record Version(long id, String when, String jobs, boolean offered, boolean shown) {}
+
+    /** A net. @param good what good boards of its kind were read at */
+    record NetLine(String name, NetKind kind, String volts, String expected, String good, long parts) {}
+
+    /** A part. */
+    record PartLine(String ref, String kind, String role, String value, String side, String at, String nets) {}
+
+    /** The page of one board. @param more parts that match and are not shown */
+    record Page(
+            long id,
+            String name,
+            String facts,
+            List<Version> versions,
+            List<String> notes,
+            List<NetLine> nets,
+            List<PartLine> parts,
+            int more,
+            List<BoardPicture> pictures) {}
+
+    static Card card(BoardStore.Row row, Board board) {
+        return new Card(row.id(), BoardNames.of(row.name(), row.revision()), facts(row, board), Thumbnail.of(board));
+    }
+
+    private static String facts(BoardStore.Row row, Board board) {
+        List<String> facts = new ArrayList<>();
+        facts.add(board.parts().size() + " parts");
+        facts.add(board.nets().size() + " nets");
+        facts.add(row.jobs() == 1 ? "1 job" : row.jobs() + " jobs");
+        if (row.good() > 0) {
+            facts.add(row.good() == 1 ? "1 good reading" : row.good() + " good readings");
+        }
+        return String.join(", ", facts);
+    }
+
+    /** @param find words that a part's reference, kind, value or nets must have */
+    static Page page(BoardStore boards, long id, List<Good> good, String find, ZoneId zone) throws IOException {
+        Board board = boards.board(id);
+        BoardStore.Row row = boards.row(id);
+        List<PartLine> matching = board.parts().stream()
+                .map(p -> line(board, p))
+                .filter(l -> matches(l, find))
+                .toList();
+        return new Page(
+                id,
+                BoardNames.of(row.name(), row.revision()),
+                facts(row, board) + ", " + Eng.significant(board.thicknessMm(), 2) + " mm, " + board.copperLayers()
+                        + " copper layers",
+                boards.versions(id).stream()
+                        .map(v -> new Version(
+                                v.id(),
+                                DAY.format(v.recordedAt().atZone(zone)),
+                                v.jobs() == 1 ? "1 job" : v.jobs() + " jobs",
+                                v.offered(),
+                                v.id() == id))
+                        .toList(),
+                row.notes(),
+                nets(board, good),
+                matching.stream().limit(MOST_PARTS).toList(),
+                Math.max(0, matching.size() - MOST_PARTS),
+                List.of(
+                        BoardPicture.pointing(board, "", Side.TOP, List.of()),
+                        BoardPicture.pointing(board, "", Side.BOTTOM, List.of())));
+    }
+
+    private static boolean matches(PartLine line, String find) {
+        String all = String.join(" ", line.ref(), line.kind(), line.role(), line.value(), line.nets())
+                .toLowerCase(Locale.ROOT);
+        return find.toLowerCase(Locale.ROOT).strip().isEmpty()
+                || List.of(find.toLowerCase(Locale.ROOT).strip().split("\\s+")).stream()
+                        .allMatch(all::contains);
+    }
+
+    private static PartLine line(Board board, Part part) {
+        return new PartLine(
+                part.ref(),
+                Words.of(part.kind()),
+                Words.plain(board.role(part)),
+                part.value(),
+                Words.plain(part.side()),
+                Eng.fixed(part.xMm(), 1) + ", " + Eng.fixed(part.yMm(), 1),
+                part.pins().stream().map(p -> p.net()).distinct().limit(6).collect(Collectors.joining(" ")));
+    }
+
+    private static List<NetLine> nets(Board board, List<Good> good) {
+        Map<String, Long> parts = board.parts().stream()
+                .flatMap(p -> p.pins().stream().map(q -> q.net()).distinct())
+                .collect(Collectors.groupingBy(n -> n, Collectors.counting()));
+        Map<String, List<Good>> byNet =
+                good.stream().collect(Collectors.groupingBy(Good::net, TreeMap::new, Collectors.toList()));
+        return board.nets().stream()
+                .sorted(Comparator.comparing((Net n) -> n.kind() == NetKind.SIGNAL))
+                .map(n -> new NetLine(
+                        n.name(),
+                        n.kind(),
+                        n.nominalVolts().isPresent()
+                                ? Eng.significant(n.nominalVolts().getAsDouble(), 3)
+                                : "",
+                        n.expect()
+                                .map(e -> e.diodeVolts()
+                                                .map(r -> Words.range(r, ReadMode.DIODE))
+                                                .orElse("")
+                                        + e.ohms()
+                                                .map(r -> " " + Words.range(r, ReadMode.OHMS))
+                                                .orElse(""))
+                                .orElse(""),
+                        Optional.ofNullable(byNet.get(n.name()))
+                                .map(BoardsView::spread)
+                                .orElse(""),
+                        parts.getOrDefault(n.name(), 0L)))
+                .toList();
+    }
+
+    /** Mode by mode: how many, from where to where. */
+    private static String spread(List<Good> readings) {
+        List<String> all = new ArrayList<>();
+        for (ReadMode mode : List.of(ReadMode.DIODE, ReadMode.OHMS)) {
+            double[] values = readings.stream()
+                    .filter(g -> g.mode() == mode)
+                    .mapToDouble(Good::value)
+                    .sorted()
+                    .toArray();
+            if (values.length > 0) {
+                String unit = mode == ReadMode.DIODE ? " V" : " Ω";
+                String from = Eng.significant(values[0], 3);
+                String to = Eng.significant(values[values.length - 1], 3);
+                all.add((from.equals(to) ? from : from + "–" + to) + unit + " (" + values.length + ")");
+            }
+        }
+        return String.join(", ", all);
+    }
+}

@@ -1,0 +1,16 @@
+package ohmoscope.web.config;
+
+/** How a board is called on the pages. */
+public final class BoardNames {
+    /** Before the name of the class, in the place of a revision: nobody has seen the board itself. */
+    public static final String CLASS = "class: ";
+
+    private BoardNames() {}
+
+    public static String of(String name, String revision) {
+        if (revision.startsWith(CLASS)) {
+            return name + ", as " + revision.substring(CLASS.length()).toLowerCase(java.util.Locale.ROOT);
+        }
+        return revision.isEmpty() ? name : name + ", rev " + revision;
+    }
+}
