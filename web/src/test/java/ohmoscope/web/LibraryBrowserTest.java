@@ -73,7 +73,7 @@ class LibraryBrowserTest extends InBrowser {
         page.locator("#table")
                 .setInputFiles(new FilePayload("good.csv", "text/csv", table.getBytes(StandardCharsets.UTF_8)));
         page.locator("#table + button").click();
-        assertThat(page.locator(".nets")).containsText("0.610–0.630 V (2)");
+        assertThat(page.locator("table.nets")).containsText("0.610–0.630 V (2)");
         assertThat(page.request()
                         .get(server.url("/boards/" + board + "/good.csv"))
                         .text())

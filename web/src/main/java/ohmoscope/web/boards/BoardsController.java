@@ -38,6 +38,9 @@ import org.springframework.web.multipart.MultipartFile;
 /** The library of boards. */
 @Controller
 class BoardsController {
+    /** Each is read for its picture. */
+    private static final int MOST_CARDS = 60;
+
     private final BoardStore boards;
     private final EvidenceStore evidence;
     private final Transactions transactions;
@@ -53,10 +56,12 @@ class BoardsController {
     @GetMapping("/boards")
     String boards(@RequestParam(name = "q", defaultValue = "") String words, Model model) throws IOException {
         List<BoardsView.Card> cards = new ArrayList<>();
-        for (BoardStore.Row row : boards.library(words)) {
+        List<BoardStore.Row> rows = boards.library(words);
+        for (BoardStore.Row row : rows.subList(0, Math.min(MOST_CARDS, rows.size()))) {
             cards.add(BoardsView.card(row, boards.board(row.id())));
         }
         model.addAttribute("cards", cards);
+        model.addAttribute("more", rows.size() - cards.size());
         model.addAttribute("words", words);
         return "boards";
     }
