@@ -6,7 +6,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.options.FilePayload;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import ohmoscope.bench.demo.DemoJobs;
+import ohmoscope.formats.Bundle;
 import ohmoscope.web.imports.BundleImporter;
 import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.JobStore;
@@ -15,18 +19,31 @@ import org.junit.jupiter.api.Test;
 
 /** The library of boards, in Chromium: found, put right as another version, good readings in and out. */
 class LibraryBrowserTest extends InBrowser {
+    private static final String NUMBER = "L-0001";
+
     private long board;
 
     @BeforeAll
     void job(Server.Running running) throws IOException {
-        running.bean(BundleImporter.class).add(DemoJobs.all().get(0).bundle().get(), "test", share -> true);
-        board = running.bean(BoardStore.class).library("").get(0).id();
+        Bundle demo = DemoJobs.all().get(0).bundle().get();
+        Bundle own = new Bundle(
+                new Bundle.Job(NUMBER, "library", demo.job().opened()),
+                demo.board().called("Causeway lamp post", "C"),
+                demo.statedRail(),
+                Optional.empty(),
+                Optional.empty(),
+                List.of(),
+                demo.observations(),
+                Map.of());
+        running.bean(BundleImporter.class).add(own, "test", share -> true);
+        board = running.bean(JobStore.class).named(NUMBER).boardId();
     }
 
     @Test
     void aBoardIsFoundAndShown() {
         go("/");
         page.locator("a[href='/boards']").click();
+        page.locator("#q").fill("causeway");
         assertThat(page.locator(".cards li a")).hasCount(1);
         accessible();
         page.locator("#q").fill("no such thing");
@@ -43,9 +60,8 @@ class LibraryBrowserTest extends InBrowser {
 
     @Test
     void whatIsPutRightIsAnotherVersionAndJobsKeepTheirs() {
-        long before = server.bean(BoardStore.class).library("").get(0).id();
-        String number = server.bean(JobStore.class).page("", 1, 0).get(0).number();
-        long onJob = server.bean(JobStore.class).named(number).boardId();
+        long before = offered();
+        long onJob = server.bean(JobStore.class).named(NUMBER).boardId();
         go("/boards/" + before);
         String ref = page.locator("#parts tbody tr th").first().textContent();
         page.locator("#parts tbody input").first().check();
@@ -54,15 +70,19 @@ class LibraryBrowserTest extends InBrowser {
         page.waitForURL(url -> !url.endsWith("/" + before));
         assertThat(page.locator("#parts tbody tr").first()).containsText("other");
         assertThat(page.locator("#parts tbody tr th").first()).hasText(ref);
-        long after = server.bean(BoardStore.class).library("").get(0).id();
+        long after = offered();
         assertThat(after).isNotEqualTo(before);
-        assertThat(server.bean(JobStore.class).named(number).boardId()).isEqualTo(onJob);
+        assertThat(server.bean(JobStore.class).named(NUMBER).boardId()).isEqualTo(onJob);
         // Undo: the earlier one is offered again.
         page.locator("summary", new com.microsoft.playwright.Page.LocatorOptions().setHasText("versions"))
                 .click();
         page.locator(".versions button").first().click();
         page.waitForURL("**/boards/" + before);
-        assertThat(server.bean(BoardStore.class).library("").get(0).id()).isEqualTo(before);
+        assertThat(offered()).isEqualTo(before);
+    }
+
+    private long offered() {
+        return server.bean(BoardStore.class).library("causeway").get(0).id();
     }
 
     @Test
