@@ -22,13 +22,13 @@ import ohmoscope.core.prove.RailInQuestion;
 /**
  * A job as a bundle holds it. Frames are not in it but can be opened from it.
  *
- * @param statedRail what somebody said that it is about; empty while nobody knows
+ * @param railInQuestion what it is about as far as anybody knows
  * @param traces the files under {@code traces/}, by name, as they are
  */
 public record Bundle(
         Job job,
         Board board,
-        Optional<String> statedRail,
+        RailInQuestion railInQuestion,
         Optional<Injection> injection,
         Optional<SupplyLog> supplyLog,
         List<Capture> captures,
@@ -56,9 +56,10 @@ public record Bundle(
     }
 
     public Bundle {
-        statedRail.filter(r -> board.net(r).isEmpty()).ifPresent(r -> {
-            throw new InvalidMember("rail", "names the net " + r + ", which board.json does not have");
-        });
+        if (board.net(railInQuestion.net()).isEmpty()) {
+            throw new InvalidMember(
+                    "rail", "names the net " + railInQuestion.net() + ", which board.json does not have");
+        }
         injection.ifPresent(i -> {
             if (board.net(i.net()).isEmpty()) {
                 throw new InvalidMember(
@@ -87,18 +88,18 @@ public record Bundle(
         traces = Map.copyOf(new TreeMap<>(traces));
     }
 
-    /** What it is about as far as anybody knows: stated, else fed by the injection, else found by the evidence. */
-    public RailInQuestion railInQuestion() {
-        return RailInQuestion.of(board, statedRail.or(() -> injection.map(Injection::net)), observations);
-    }
-
     /** The net of {@link #railInQuestion()}. */
     public String rail() {
-        return railInQuestion().net();
+        return railInQuestion.net();
+    }
+
+    /** What somebody said that it is about; empty while nobody did. */
+    public Optional<String> statedRail() {
+        return railInQuestion.known() == RailInQuestion.Known.STATED ? Optional.of(rail()) : Optional.empty();
     }
 
     public Bundle withCaptures(List<Capture> others) {
-        return new Bundle(job, board, statedRail, injection, supplyLog, others, observations, traces);
+        return new Bundle(job, board, railInQuestion, injection, supplyLog, others, observations, traces);
     }
 
     public LocateInput locateInput() {

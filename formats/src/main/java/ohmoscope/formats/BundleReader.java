@@ -20,6 +20,7 @@ import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.RegistrationPair;
 import ohmoscope.core.locate.LocateInput.Capture;
+import ohmoscope.core.prove.RailInQuestion;
 
 /**
  * Reads a bundle from a folder or a ZIP. Descriptions are read and checked at once; frames stay where they are and are
@@ -79,7 +80,11 @@ public final class BundleReader {
                 () -> new Bundle(
                         job.orElseThrow(),
                         board,
-                        rail.orElseThrow(),
+                        RailInQuestion.of(
+                                board,
+                                rail.orElseThrow()
+                                        .or(() -> injection.orElseThrow().map(Injection::net)),
+                                observations.orElseThrow()),
                         injection.orElseThrow(),
                         supply,
                         captures,

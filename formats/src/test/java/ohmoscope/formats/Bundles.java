@@ -21,6 +21,7 @@ import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.locate.LocateInput.Capture;
+import ohmoscope.core.prove.RailInQuestion;
 
 /** A small good bundle, and ways to spoil it. */
 final class Bundles {
@@ -60,7 +61,7 @@ final class Bundles {
         return new Bundle(
                 new Bundle.Job("K-1", "Test hunt", Optional.of(Instant.parse("2026-03-01T09:30:00Z"))),
                 Fixtures.board(),
-                Optional.of("VSYS"),
+                RailInQuestion.stated("VSYS"),
                 Optional.of(injection),
                 Optional.of(Fixtures.log(0.1, 0.3, 0.5, 0.2, 2)),
                 List.of(new Capture(spec, Fixtures.frames(frames()))),

@@ -81,6 +81,10 @@ document.addEventListener("paste", event => {
 document.addEventListener("htmx:afterRequest", event => {
   const { elt, xhr, successful } = event.detail;
   if (successful && elt.matches(".entry-form") && xhr.getResponseHeader("X-Kept") !== "false") {
+    if (line().value !== (event.detail.requestConfig.parameters.line ?? line().value)) {
+      // The next line is being typed already.
+      return;
+    }
     clearTimeout(timer);
     asked++;
     line().value = "";

@@ -125,7 +125,7 @@ class DemoWalkTest extends InBrowser {
         Bundle own = new Bundle(
                 new Bundle.Job(walked(number), made.job().title(), made.job().opened()),
                 made.board(),
-                made.statedRail(),
+                made.railInQuestion(),
                 made.injection(),
                 made.supplyLog(),
                 made.captures(),

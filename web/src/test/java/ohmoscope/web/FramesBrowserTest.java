@@ -37,7 +37,7 @@ class FramesBrowserTest extends InBrowser {
         Bundle bare = new Bundle(
                 whole.job(),
                 whole.board(),
-                whole.statedRail(),
+                whole.railInQuestion(),
                 Optional.empty(),
                 Optional.empty(),
                 List.of(),

@@ -29,7 +29,7 @@ class LibraryBrowserTest extends InBrowser {
         Bundle own = new Bundle(
                 new Bundle.Job(NUMBER, "library", demo.job().opened()),
                 demo.board().called("Causeway lamp post", "C"),
-                demo.statedRail(),
+                demo.railInQuestion(),
                 Optional.empty(),
                 Optional.empty(),
                 List.of(),

@@ -37,9 +37,13 @@ class NewJobBrowserTest extends InBrowser {
     }
 
     private void enter(String line) {
+        int before = page.locator(".e[data-seq]").count();
         page.locator("#line").fill(line);
         page.keyboard().press("Enter");
         assertThat(page.locator("#line")).hasValue("");
+        if (!line.equals("undo")) {
+            assertThat(page.locator(".e[data-seq]")).hasCount(before + 1);
+        }
     }
 
     private String opened(String device, String board) {
@@ -167,6 +171,33 @@ class NewJobBrowserTest extends InBrowser {
         go("/jobs/" + job);
         enter("cap-left-of-U3 ohm 2.1");
         assertThat(page.locator(".ev")).containsText("cap-left-of-U3");
+    }
+
+    @Test
+    void theBoardItselfTakesThePlaceOfOneOfItsClass() {
+        String job = opened("Kelp rake II", "generic:small-instrument");
+        go("/jobs/" + job + "/frames");
+        assertThat(page.locator(".refused")).containsText("its places are made up");
+        go("/jobs/" + job);
+        enter("J1 d .5");
+        enter("V5 d .41");
+        go("/jobs/" + job + "/board");
+        accessible();
+        FilePayload layout = new FilePayload("rake.kicad_pcb", "text/plain", LAYOUT.getBytes(StandardCharsets.UTF_8));
+        page.locator("#files").setInputFiles(layout);
+        page.locator(".begin .btn-act").click();
+        assertThat(page.locator(".refused")).containsText("does not have V5");
+        go("/jobs/" + job);
+        enter("undo");
+        go("/jobs/" + job + "/board");
+        page.locator("#files").setInputFiles(layout);
+        page.locator(".begin .btn-act").click();
+        page.waitForURL("**/rails");
+        assertThat(page.locator(".rail-tree")).containsText("+3V3");
+        go("/jobs/" + job);
+        assertThat(page.locator(".ev")).containsText("J1");
+        go("/jobs/" + job + "/frames");
+        assertThat(page.locator(".refused")).hasCount(0);
     }
 
     @Test

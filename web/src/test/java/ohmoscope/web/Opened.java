@@ -13,6 +13,7 @@ import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.prove.Proof;
+import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
@@ -44,7 +45,7 @@ public final class Opened {
         Bundle bundle = new Bundle(
                 new Bundle.Job("K-9", "Console is dark", Optional.of(AT)),
                 board,
-                Optional.of("VMAIN"),
+                RailInQuestion.stated("VMAIN"),
                 Optional.empty(),
                 Optional.empty(),
                 List.of(),

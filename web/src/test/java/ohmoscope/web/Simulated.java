@@ -70,7 +70,7 @@ public final class Simulated {
         return new Bundle(
                 made.job(),
                 made.board(),
-                made.statedRail(),
+                made.railInQuestion(),
                 made.injection(),
                 made.supplyLog(),
                 made.captures(),

@@ -208,7 +208,7 @@ public final class DemoJobs {
         return new Bundle(
                 bundle.job(),
                 bundle.board(),
-                bundle.statedRail(),
+                bundle.railInQuestion(),
                 bundle.injection(),
                 bundle.supplyLog(),
                 bundle.captures(),

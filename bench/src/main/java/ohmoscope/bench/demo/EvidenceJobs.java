@@ -14,6 +14,7 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.formats.Bundle;
 
 /** Jobs that are decided before any injection, written as a technician would type them. */
@@ -146,7 +147,7 @@ final class EvidenceJobs {
             return new Bundle(
                     new Bundle.Job(id, title, Optional.of(Instant.parse(opened))),
                     board,
-                    Optional.of(rail),
+                    RailInQuestion.stated(rail),
                     Optional.empty(),
                     Optional.empty(),
                     List.of(),

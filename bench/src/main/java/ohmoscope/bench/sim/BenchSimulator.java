@@ -22,6 +22,7 @@ import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.FrameSource;
 import ohmoscope.core.locate.LocateInput.Capture;
+import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.formats.Bundle;
 
 /** Runs an injection on a simulated bench and returns what a technician would have recorded. */
@@ -145,7 +146,7 @@ public final class BenchSimulator {
             Bundle bundle = new Bundle(
                     new Bundle.Job(setup.jobId(), setup.title(), Optional.of(setup.opened())),
                     board,
-                    Optional.of(setup.rail()),
+                    RailInQuestion.stated(setup.rail()),
                     Optional.of(injection),
                     Optional.of(new SupplyLog(log)),
                     captures,

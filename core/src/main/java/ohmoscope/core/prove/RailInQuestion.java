@@ -24,7 +24,11 @@ public record RailInQuestion(String net, Known known) {
         NOT_YET
     }
 
-    /** @param stated what somebody said */
+    public static RailInQuestion stated(String net) {
+        return new RailInQuestion(net, Known.STATED);
+    }
+
+    /** O(entries) and once the board's power tree where nobody said it. @param stated what somebody said */
     public static RailInQuestion of(Board board, Optional<String> stated, List<Observation> observations) {
         if (stated.isPresent()) {
             return new RailInQuestion(stated.get(), Known.STATED);

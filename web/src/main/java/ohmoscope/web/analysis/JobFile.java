@@ -14,12 +14,14 @@ import java.util.stream.Stream;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.diagnose.Precaution;
 import ohmoscope.core.evidence.GoodReadings;
+import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.FrameCircuit;
 import ohmoscope.core.prove.Proof;
+import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.store.AnalysisStore;
@@ -208,14 +210,18 @@ public class JobFile {
         List<EvidenceStore.Entry> entries = evidence.ofJob(row.id());
         List<CaptureStore.Stored> taken = captures.ofJob(row.id());
         EvidenceStore.Injected injected = evidence.injected(row.id());
+        Board board = boards.board(row.boardId());
+        List<Observation> observations =
+                entries.stream().map(EvidenceStore.Entry::observation).toList();
         Bundle bundle = new Bundle(
                 new Bundle.Job(row.number(), row.title(), Optional.of(row.openedAt())),
-                boards.board(row.boardId()),
-                row.statedRail(),
+                board,
+                RailInQuestion.of(
+                        board, row.statedRail().or(() -> injected.injection().map(Injection::net)), observations),
                 injected.injection(),
                 injected.log(),
                 taken.stream().map(CaptureStore.Stored::capture).toList(),
-                entries.stream().map(EvidenceStore.Entry::observation).toList(),
+                observations,
                 traces);
         return new Stored(
                 row,

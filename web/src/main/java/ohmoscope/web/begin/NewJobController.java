@@ -11,6 +11,7 @@ import ohmoscope.formats.BoardJson;
 import ohmoscope.formats.BundleException;
 import ohmoscope.formats.layout.GenericBoards;
 import ohmoscope.web.config.Technician;
+import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.JobStore;
 import org.springframework.http.ContentDisposition;
@@ -30,11 +31,13 @@ import org.springframework.web.multipart.MultipartFile;
 class NewJobController {
     private final Opening opening;
     private final JobStore jobs;
+    private final OpenJobs openJobs;
     private final BoardStore boards;
 
-    NewJobController(Opening opening, JobStore jobs, BoardStore boards) {
+    NewJobController(Opening opening, JobStore jobs, OpenJobs openJobs, BoardStore boards) {
         this.opening = opening;
         this.jobs = jobs;
+        this.openJobs = openJobs;
         this.boards = boards;
     }
 
@@ -80,6 +83,35 @@ class NewJobController {
             model.addAttribute(
                     "page", page(number, device, account, battery, board, Optional.of(refused.getMessage())));
             return "new";
+        }
+    }
+
+    @GetMapping("/jobs/{number}/board")
+    String other(@PathVariable String number, Principal principal, Model model) throws IOException {
+        return other(number, "", Optional.empty(), principal, model);
+    }
+
+    private String other(String number, String board, Optional<String> refused, Principal principal, Model model)
+            throws IOException {
+        model.addAttribute("head", openJobs.open(number, principal).head());
+        model.addAttribute("page", page("", "", "", "", board, refused));
+        return "other-board";
+    }
+
+    /** Another board under a job that has begun. */
+    @PostMapping("/jobs/{number}/board")
+    String exchange(
+            @PathVariable String number,
+            @RequestParam(defaultValue = "") String board,
+            @RequestParam(defaultValue = "") List<MultipartFile> files,
+            Principal principal,
+            Model model)
+            throws IOException {
+        try {
+            opening.exchange(number, board, files);
+            return "redirect:/jobs/" + number + "/rails";
+        } catch (BundleException | InvalidMember refused) {
+            return other(number, board, Optional.of(refused.getMessage()), principal, model);
         }
     }
 

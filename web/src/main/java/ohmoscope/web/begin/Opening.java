@@ -3,6 +3,7 @@ package ohmoscope.web.begin;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -11,6 +12,7 @@ import java.util.Optional;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Check;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.evidence.Named;
 import ohmoscope.core.layout.Layouts;
 import ohmoscope.core.layout.Note;
 import ohmoscope.formats.BoardJson;
@@ -33,6 +35,7 @@ class Opening {
     private static final int LONGEST_DEVICE = 120;
     private static final int LONGEST_ACCOUNT = 4_000;
     private static final int HEAD = 400;
+    private static final int MOST_NAMED = 8;
     private static final String SHELVED = "shelved:";
     private static final String GENERIC = "generic:";
 
@@ -109,6 +112,58 @@ class Opening {
             default -> files.refreshState(id);
         }
         return number;
+    }
+
+    /**
+     * Puts another board under a job that has begun: its entries stay.
+     *
+     * @throws InvalidMember where the other board lacks what the entries name, or frames lie over the one that is there
+     */
+    void exchange(String number, String board, List<MultipartFile> uploads) throws IOException {
+        JobFile.Stored job = files.withoutTraces(number);
+        if (!job.bundle().captures().isEmpty()) {
+            throw new InvalidMember(
+                    "board", "cannot be exchanged: this job's frames are laid over the one that it has");
+        }
+        List<MultipartFile> given = uploads.stream().filter(f -> !f.isEmpty()).toList();
+        Optional<Layouts.Laid> laid = given.isEmpty() ? Optional.empty() : Optional.of(laid(given));
+        String device =
+                job.row().device().isEmpty() ? job.board().name() : job.row().device();
+        transactions.run(() -> {
+            long id = laid.isPresent()
+                    ? boards.add(
+                            named(laid.get().board(), device),
+                            true,
+                            notes(laid.get().notes()))
+                    : chosen(new Said("", device, "", "", board));
+            List<String> unknown =
+                    Named.unknownOn(boards.board(id), job.bundle().observations());
+            if (!unknown.isEmpty()) {
+                throw new InvalidMember(
+                        "board",
+                        "does not have " + String.join(", ", unknown.subList(0, Math.min(MOST_NAMED, unknown.size())))
+                                + (unknown.size() > MOST_NAMED ? " and more" : "")
+                                + ", which entries name: add them there as points, or withdraw the entries");
+            }
+            boolean rail = job.row()
+                    .statedRail()
+                    .filter(r -> boards(id).net(r).isEmpty())
+                    .isPresent();
+            if (rail) {
+                jobs.setRail(job.row().id(), Optional.empty());
+            }
+            jobs.setBoard(job.row().id(), id);
+            files.refreshState(job.row().id());
+            return id;
+        });
+    }
+
+    private Board boards(long id) {
+        try {
+            return boards.board(id);
+        } catch (IOException unreadable) {
+            throw new UncheckedIOException(unreadable);
+        }
     }
 
     private long chosen(Said said) throws IOException {

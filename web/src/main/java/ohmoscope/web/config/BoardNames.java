@@ -7,8 +7,13 @@ public final class BoardNames {
 
     private BoardNames() {}
 
+    /** Whether nobody has seen the board itself, so that every place on it is made up. */
+    public static boolean ofClass(String revision) {
+        return revision.startsWith(CLASS);
+    }
+
     public static String of(String name, String revision) {
-        if (revision.startsWith(CLASS)) {
+        if (ofClass(revision)) {
             return name + ", as " + revision.substring(CLASS.length()).toLowerCase(java.util.Locale.ROOT);
         }
         return revision.isEmpty() ? name : name + ", rev " + revision;

@@ -5,11 +5,13 @@ import java.io.IOException;
 import java.security.Principal;
 import java.util.List;
 import java.util.UUID;
+import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.formats.frames.FrameExport;
 import ohmoscope.formats.frames.FrameStack;
 import ohmoscope.formats.frames.StackCapture;
 import ohmoscope.formats.frames.Turn;
+import ohmoscope.web.config.BoardNames;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.sheet.OpenJobs;
 import org.springframework.http.MediaType;
@@ -37,15 +39,25 @@ class FramesController {
 
     @GetMapping("/jobs/{number}/frames")
     String choose(@PathVariable String number, Principal principal, Model model) throws IOException {
-        model.addAttribute("about", openJobs.open(number, principal).head());
+        OpenJobs.Open open = openJobs.open(number, principal);
+        model.addAttribute("about", open.head());
+        model.addAttribute("unseen", unseen(open));
         return "frames";
     }
 
     @PostMapping("/jobs/{number}/frames")
     String send(@PathVariable String number, @RequestParam List<MultipartFile> files, Principal principal)
             throws IOException {
-        openJobs.open(number, principal);
+        if (unseen(openJobs.open(number, principal))) {
+            throw new InvalidMember(
+                    "board", "is one of its class, with made-up places: frames would name the wrong part");
+        }
         return "redirect:/jobs/" + number + "/frames/" + drafts.keep(files);
+    }
+
+    /** Whether nobody has seen the board, so that no picture can be laid over it. */
+    private static boolean unseen(OpenJobs.Open open) {
+        return BoardNames.ofClass(open.job().board().revision());
     }
 
     @GetMapping("/jobs/{number}/frames/{draft}")

@@ -18,6 +18,7 @@ import ohmoscope.core.imaging.RegistrationPair;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
+import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
@@ -43,7 +44,7 @@ class CaptureViewTest {
         Bundle bundle = new Bundle(
                 new Bundle.Job("K-5", "Dead", Optional.of(OPENED)),
                 Fixtures.board(),
-                Optional.of("VSYS"),
+                RailInQuestion.stated("VSYS"),
                 Optional.empty(),
                 Optional.of(Fixtures.log(1, 2, 3, 0.2, 2)),
                 List.of(new Capture(spec, Fixtures.frames(List.of()))),

@@ -35,6 +35,7 @@ import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
+import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
@@ -78,7 +79,7 @@ class BenchTest {
         Bundle bundle = new Bundle(
                 new Bundle.Job("K-3", "Dead", Optional.of(OPENED)),
                 Fixtures.board(),
-                Optional.of("VSYS"),
+                RailInQuestion.stated("VSYS"),
                 Optional.empty(),
                 Optional.empty(),
                 List.of(),

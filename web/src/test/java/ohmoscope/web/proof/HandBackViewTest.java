@@ -17,6 +17,7 @@ import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
+import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
@@ -39,7 +40,7 @@ class HandBackViewTest {
         Bundle bundle = new Bundle(
                 new Bundle.Job("K-9", "Wet", Optional.of(OPENED)),
                 Fixtures.board(),
-                Optional.of("VSYS"),
+                RailInQuestion.stated("VSYS"),
                 Optional.empty(),
                 Optional.empty(),
                 List.of(),

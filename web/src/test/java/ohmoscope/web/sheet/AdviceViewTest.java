@@ -160,7 +160,8 @@ class AdviceViewTest {
         assertThat(head.railVolts()).isEqualTo("19 V");
         assertThat(head.walk()).hasSize(11);
         assertThat(head.walk().stream().filter(w -> !w.page().isEmpty()).map(JobHead.WalkStop::name))
-                .containsExactly("Receive", "First power", "Survey", "Isolate", "Inject", "Name it", "Hand back");
+                .containsExactly(
+                        "Receive", "First power", "Look", "Survey", "Isolate", "Inject", "Name it", "Hand back");
         assertThat(head.walk()).filteredOn(w -> w.state().equals("now")).hasSize(1);
     }
 }

@@ -19,6 +19,7 @@ import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
+import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
@@ -45,7 +46,7 @@ class MoreHelpWordsTest {
         Bundle bundle = new Bundle(
                 new Bundle.Job("K-7", "No charge", Optional.of(AT)),
                 board,
-                Optional.of("VSYS"),
+                RailInQuestion.stated("VSYS"),
                 Optional.empty(),
                 Optional.of(Fixtures.log(1, 5, 6, 0.2, 2)),
                 List.of(new LocateInput.Capture(there, Fixtures.frames(List.of()))),

@@ -25,6 +25,7 @@ import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
 import ohmoscope.core.prove.Proof;
+import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
@@ -52,7 +53,7 @@ class SheetViewTest {
         Bundle bundle = new Bundle(
                 new Bundle.Job("K-7", "No charge", Optional.of(IMPORTED)),
                 Fixtures.board(),
-                Optional.of("VSYS"),
+                RailInQuestion.stated("VSYS"),
                 injection,
                 Optional.of(Fixtures.log(1, 3, 4, 0.2, 2)),
                 List.of(),

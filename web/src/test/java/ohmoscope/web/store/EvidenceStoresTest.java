@@ -62,7 +62,7 @@ class EvidenceStoresTest {
         Bundle bundle = new Bundle(
                 new Bundle.Job(number, "evidence", demo.job().opened()),
                 demo.board(),
-                demo.statedRail(),
+                demo.railInQuestion(),
                 demo.injection(),
                 demo.supplyLog(),
                 demo.captures(),
