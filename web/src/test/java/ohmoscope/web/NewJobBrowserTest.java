@@ -179,7 +179,7 @@ class NewJobBrowserTest extends InBrowser {
         go("/jobs/" + job + "/frames");
         assertThat(page.locator(".refused")).containsText("its places are made up");
         go("/jobs/" + job);
-        enter("J1 d .5");
+        enter("look J1 clean");
         enter("V5 d .41");
         go("/jobs/" + job + "/board");
         accessible();
