@@ -93,7 +93,7 @@ class NewJobController {
 
     private String other(String number, String board, Optional<String> refused, Principal principal, Model model)
             throws IOException {
-        model.addAttribute("head", openJobs.open(number, principal).head());
+        model.addAttribute("about", openJobs.open(number, principal).head());
         model.addAttribute("page", page("", "", "", "", board, refused));
         return "other-board";
     }
