@@ -96,7 +96,7 @@ class NewJobBrowserTest extends InBrowser {
         assertThat(page.locator(".rail-known")).hasText("found");
         assertThat(page.locator("h1.job .rail-name")).hasText("V3_3");
         assertThat(page.locator(".stops")).containsText("V3_3 is shorted");
-        enter("inj V3_3 1V 2A 61mV 2.00A at C7");
+        enter("inj V3_3 1V 2A 161mV 2.00A at C7 leads 30mohm");
         enter("warm C8 6K");
         assertThat(page.locator(".next .s")).containsText("C8");
         enter("removed C8");
