@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Part;
@@ -156,20 +157,7 @@ public record LookTour(List<Place> left, List<Seen> seen) {
 
     /** From one to the nearest, side by side. */
     private static List<Part> walked(List<Part> group, Optional<Part> from) {
-        List<Part> open = new ArrayList<>(group);
-        List<Part> order = new ArrayList<>();
-        Optional<Part> at = from;
-        while (!open.isEmpty()) {
-            Optional<Part> here = at;
-            Part next = open.stream()
-                    .min(Comparator.comparingDouble(
-                            p -> here.map(a -> far(a, p)).orElse(p.side() == Side.TOP ? 0.0 : 1.0)))
-                    .orElseThrow();
-            open.remove(next);
-            order.add(next);
-            at = Optional.of(next);
-        }
-        return order;
+        return WalkOrder.of(group, Function.identity(), from, LookTour::far, p -> p.side() == Side.TOP ? 0.0 : 1.0);
     }
 
     private static double far(Part a, Part b) {

@@ -123,18 +123,11 @@ public record Survey(List<Point> points) {
         List<Point> walked = new ArrayList<>();
         Optional<Place> at = standing;
         for (Why why : Why.values()) {
-            List<Point> now =
-                    new ArrayList<>(open.stream().filter(p -> p.why() == why).toList());
-            while (!now.isEmpty()) {
-                Optional<Place> from = at;
-                Point next = now.stream()
-                        .min(Comparator.comparingDouble(
-                                p -> from.map(f -> f.walkTo(p.place())).orElse(0.0)))
-                        .orElseThrow();
-                now.remove(next);
-                walked.add(next);
-                at = Optional.of(next.place());
-            }
+            List<Point> now = open.stream().filter(p -> p.why() == why).toList();
+            walked.addAll(WalkOrder.of(now, Point::place, at, Place::walkTo, p -> 0));
+            at = walked.isEmpty()
+                    ? at
+                    : Optional.of(walked.get(walked.size() - 1).place());
         }
         return walked;
     }

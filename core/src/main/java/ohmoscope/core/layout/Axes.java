@@ -1,7 +1,6 @@
 package ohmoscope.core.layout;
 
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -90,7 +89,7 @@ record Axes(double scale, boolean mirrored, boolean down, double xMm, double yMm
     String words() {
         List<String> words = new ArrayList<>();
         if (scale != 1) {
-            words.add("its unit is taken as " + unit() + " mm");
+            words.add("its unit is taken as " + rounded(scale) + " mm");
         }
         if (mirrored) {
             words.add("its bottom side is mirrored");
@@ -102,14 +101,6 @@ record Axes(double scale, boolean mirrored, boolean down, double xMm, double yMm
             words.add("its origin is moved by " + rounded(xMm) + ", " + rounded(yMm) + " mm");
         }
         return String.join("; ", words);
-    }
-
-    private String unit() {
-        return Arrays.stream(SCALES)
-                .filter(s -> s == scale)
-                .mapToObj(Axes::rounded)
-                .findFirst()
-                .orElse("");
     }
 
     private static String rounded(double value) {

@@ -2,7 +2,6 @@ package ohmoscope.core.layout;
 
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -92,20 +91,16 @@ final class Completion {
         nets();
         List<Part> parts = new ArrayList<>();
         List<TestPoint> points = new ArrayList<>();
-        List<Fiducial> marks = new ArrayList<>(draft.fiducials());
+        List<Fiducial> marks = new ArrayList<>();
         List<String> bodies = new ArrayList<>();
         List<String> bare = new ArrayList<>();
         List<String> makers = new ArrayList<>();
-        Set<String> markNames = new HashSet<>();
-        marks.forEach(m -> markNames.add(m.name()));
         for (DraftPart part : placed) {
             Place at = part.place().orElseThrow();
             Optional<String> first =
                     part.pads().stream().flatMap(p -> p.net().stream()).findFirst();
             if (PartNames.fiducial(part.ref(), part.packageName())) {
-                if (markNames.add(part.ref())) {
-                    marks.add(new Fiducial(part.ref(), Optional.of(at.side()), at.xMm(), at.yMm()));
-                }
+                marks.add(new Fiducial(part.ref(), Optional.of(at.side()), at.xMm(), at.yMm()));
             } else if (PartNames.testPoint(part.ref()) && first.isPresent()) {
                 points.add(new TestPoint(part.ref(), first.get(), at.side(), at.xMm(), at.yMm()));
             } else {
@@ -377,9 +372,7 @@ final class Completion {
 
     private void say(Note.Kind kind, String about, List<String> which) {
         if (!which.isEmpty()) {
-            String named = which.stream().limit(MOST_NAMED).collect(Collectors.joining(", "));
-            int more = which.size() - MOST_NAMED;
-            notes.add(new Note(kind, about, named + (more > 0 ? " and " + more + " more" : "")));
+            notes.add(Note.naming(kind, about, "", which, MOST_NAMED));
         }
     }
 }

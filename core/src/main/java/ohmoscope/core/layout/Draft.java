@@ -7,7 +7,6 @@ import java.util.OptionalDouble;
 import java.util.OptionalInt;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Check;
-import ohmoscope.core.board.Fiducial;
 import ohmoscope.core.board.PointMm;
 import ohmoscope.core.board.Side;
 
@@ -30,7 +29,6 @@ public record Draft(
         OptionalDouble copperUm,
         List<String> nets,
         List<DraftPart> parts,
-        List<Fiducial> fiducials,
         Map<String, Integer> unused) {
     public Draft {
         Check.text("file", file);
@@ -39,7 +37,6 @@ public record Draft(
         outline = List.copyOf(outline);
         nets = List.copyOf(nets);
         parts = List.copyOf(parts);
-        fiducials = List.copyOf(fiducials);
         unused = Map.copyOf(unused);
     }
 

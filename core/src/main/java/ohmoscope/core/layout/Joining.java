@@ -9,7 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
+import java.util.function.Function;
 import ohmoscope.core.layout.Draft.DraftPart;
 import ohmoscope.core.layout.Draft.Pad;
 import ohmoscope.core.layout.Draft.Place;
@@ -152,9 +152,7 @@ final class Joining {
 
     private void say(Note.Kind kind, String file, String what, List<String> which) {
         if (!which.isEmpty()) {
-            String named = which.stream().limit(MOST_NAMED).collect(Collectors.joining(", "));
-            int more = which.size() - MOST_NAMED;
-            notes.add(new Note(kind, file, what + ": " + named + (more > 0 ? " and " + more + " more" : "")));
+            notes.add(Note.naming(kind, file, what + ": ", which, MOST_NAMED));
         }
     }
 
@@ -221,11 +219,10 @@ final class Joining {
                         .orElse(base.copperUm()),
                 List.copyOf(nets),
                 List.copyOf(parts.values()),
-                base.fiducials(),
                 Map.of());
     }
 
-    private static String first(List<Draft> drafts, java.util.function.Function<Draft, String> what) {
+    private static String first(List<Draft> drafts, Function<Draft, String> what) {
         return drafts.stream().map(what).filter(s -> !s.isBlank()).findFirst().orElse("");
     }
 }

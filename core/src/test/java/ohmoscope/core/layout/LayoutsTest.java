@@ -57,7 +57,6 @@ class LayoutsTest {
                 OptionalDouble.empty(),
                 List.of(),
                 List.of(parts),
-                List.of(),
                 Map.of());
     }
 

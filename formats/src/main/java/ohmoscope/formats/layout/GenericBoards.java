@@ -2,7 +2,7 @@ package ohmoscope.formats.layout;
 
 import java.io.IOException;
 import java.io.InputStream;
-import java.util.ArrayList;
+import java.io.UncheckedIOException;
 import java.util.List;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.InvalidMember;
@@ -27,23 +27,32 @@ public final class GenericBoards {
     /** One class of device. @param slug its name in addresses and files */
     public record Generic(String slug, Board board) {}
 
-    /** All of them, the usual ones first; each is read anew. */
-    public static List<Generic> all() throws IOException {
-        List<Generic> all = new ArrayList<>();
-        for (String slug : SLUGS) {
-            all.add(named(slug));
-        }
-        return all;
+    /** Read when they are first asked for. */
+    private static final class Held {
+        private static final List<Generic> ALL =
+                SLUGS.stream().map(GenericBoards::read).toList();
+    }
+
+    /** All of them, the usual ones first. */
+    public static List<Generic> all() {
+        return Held.ALL;
     }
 
     /** @throws InvalidMember when there is none of this name */
-    public static Generic named(String slug) throws IOException {
-        if (!SLUGS.contains(slug)) {
-            throw new InvalidMember("board", "is " + slug + "; there are " + String.join(", ", SLUGS));
-        }
+    public static Generic named(String slug) {
+        return all().stream()
+                .filter(g -> g.slug().equals(slug))
+                .findFirst()
+                .orElseThrow(
+                        () -> new InvalidMember("board", "is " + slug + "; there are " + String.join(", ", SLUGS)));
+    }
+
+    private static Generic read(String slug) {
         String file = slug + ".json";
         try (InputStream in = GenericBoards.class.getResourceAsStream("/ohmoscope/trees/" + file)) {
             return new Generic(slug, BoardJson.read(in, file));
+        } catch (IOException broken) {
+            throw new UncheckedIOException(broken);
         }
     }
 }

@@ -29,6 +29,8 @@ public final class GerberLayer implements BoardFormat {
     private static final int LONGEST_COMMAND = 1 << 16;
     private static final Pattern COORDINATE = Pattern.compile("([XYIJ])([+-]?\\d{1,12})");
     private static final Pattern FORMAT = Pattern.compile("FS[LTD]?[AI]X(\\d)(\\d)Y(\\d)(\\d)");
+    private static final Pattern ESCAPE = Pattern.compile("\\\\u([0-9A-Fa-f]{4})");
+    private static final Pattern SELECT = Pattern.compile("(?:G54)?D(?!0[123]$)(\\d{2,9})");
     private static final Pattern APERTURE = Pattern.compile("ADD(\\d{1,9}).*");
 
     @Override
@@ -173,9 +175,8 @@ public final class GerberLayer implements BoardFormat {
 
         /** A backslash and u with four digits stands for a character that has a meaning of its own. */
         private static String unescaped(String text) {
-            Matcher matcher = Pattern.compile("\\\\u([0-9A-Fa-f]{4})").matcher(text);
-            return matcher.replaceAll(
-                    m -> Matcher.quoteReplacement(String.valueOf((char) Integer.parseInt(m.group(1), 16))));
+            return ESCAPE.matcher(text)
+                    .replaceAll(m -> Matcher.quoteReplacement(String.valueOf((char) Integer.parseInt(m.group(1), 16))));
         }
 
         private void object(String name, String value) {
@@ -209,12 +210,9 @@ public final class GerberLayer implements BoardFormat {
         }
 
         private void operation(String text) {
-            if (text.matches("(?:G54)?D\\d{2,9}")
-                    && !text.endsWith("D01")
-                    && !text.endsWith("D02")
-                    && !text.endsWith("D03")) {
-                int number = Integer.parseInt(text.replaceAll("^(?:G54)?D", ""));
-                using = apertures.getOrDefault(number, "");
+            Matcher select = SELECT.matcher(text);
+            if (select.matches()) {
+                using = apertures.getOrDefault(Integer.parseInt(select.group(1)), "");
                 return;
             }
             if (text.startsWith("G01") || text.startsWith("G02") || text.startsWith("G03")) {
@@ -312,7 +310,7 @@ public final class GerberLayer implements BoardFormat {
                 draft.unused("layer " + function + " without parts");
             }
             parts.forEach((ref, found) -> {
-                Optional<PointMm> middle = found.main.or(() -> middle(found.pads));
+                Optional<PointMm> middle = found.main.or(() -> Drafting.middle(found.pads));
                 draft.part(new Draft.DraftPart(
                         ref,
                         found.value,
@@ -323,24 +321,6 @@ public final class GerberLayer implements BoardFormat {
                         found.fitted));
             });
             return draft.of(file);
-        }
-
-        private static Optional<PointMm> middle(List<Pad> pads) {
-            return pads.isEmpty()
-                    ? Optional.empty()
-                    : Optional.of(new PointMm(
-                            (pads.stream().mapToDouble(Pad::xMm).min().orElseThrow()
-                                            + pads.stream()
-                                                    .mapToDouble(Pad::xMm)
-                                                    .max()
-                                                    .orElseThrow())
-                                    / 2,
-                            (pads.stream().mapToDouble(Pad::yMm).min().orElseThrow()
-                                            + pads.stream()
-                                                    .mapToDouble(Pad::yMm)
-                                                    .max()
-                                                    .orElseThrow())
-                                    / 2));
         }
 
         private static Optional<Body> body(Found found) {

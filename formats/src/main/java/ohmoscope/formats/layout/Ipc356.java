@@ -70,9 +70,9 @@ public final class Ipc356 implements BoardFormat {
         private final Map<String, Found> parts = new LinkedHashMap<>();
         private final Map<String, String> aliases = new HashMap<>();
         private final Edges edges = new Edges();
+        private final List<PointMm> corners = new ArrayList<>();
         private double unitMm = INCH_UNIT_MM;
         private int at;
-        private String lastNet = "";
         private boolean edge;
 
         Reading(String file) {
@@ -91,7 +91,7 @@ public final class Ipc356 implements BoardFormat {
                 edge(line.length() > 3 ? line.substring(3) : "");
             } else if (line.startsWith("089") && edge) {
                 edge(line.substring(3));
-            } else if (line.matches("^[34][127]7.*") && line.charAt(0) == '3') {
+            } else if (line.matches("^3[127]7.*")) {
                 pad(line);
             } else if (line.matches("^\\d{3}.*") && !line.startsWith("999")) {
                 draft.unused("records " + line.substring(0, 3));
@@ -152,7 +152,6 @@ public final class Ipc356 implements BoardFormat {
             part.top |= side.equals("01");
             part.bottom |= !side.equals("01") && !side.equals("00");
             part.pads.add(new Pad(pin, connected ? Optional.of(named) : Optional.empty(), "", x, y));
-            lastNet = named;
         }
 
         private String bounded(String digits) throws IOException {
@@ -184,8 +183,6 @@ public final class Ipc356 implements BoardFormat {
             }
         }
 
-        private final List<PointMm> corners = new ArrayList<>();
-
         Draft draft() throws IOException {
             if (parts.isEmpty()) {
                 throw fault("the file ends, and no record of it (317, 327) had a reference and a pin");
@@ -200,12 +197,8 @@ public final class Ipc356 implements BoardFormat {
         }
 
         private static Place middle(Found found) {
-            double left = found.pads.stream().mapToDouble(Pad::xMm).min().orElse(0);
-            double right = found.pads.stream().mapToDouble(Pad::xMm).max().orElse(0);
-            double low = found.pads.stream().mapToDouble(Pad::yMm).min().orElse(0);
-            double high = found.pads.stream().mapToDouble(Pad::yMm).max().orElse(0);
-            Side side = found.bottom && !found.top ? Side.BOTTOM : Side.TOP;
-            return new Place(side, (left + right) / 2, (low + high) / 2, 0);
+            PointMm middle = Drafting.middle(found.pads).orElseThrow();
+            return new Place(found.bottom && !found.top ? Side.BOTTOM : Side.TOP, middle.xMm(), middle.yMm(), 0);
         }
     }
 }

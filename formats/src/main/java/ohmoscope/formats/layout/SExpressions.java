@@ -65,10 +65,6 @@ final class SExpressions {
         }
     }
 
-    int line() {
-        return line;
-    }
-
     BundleException fault(int where, String what) {
         return new BundleException(file, "line " + where, what);
     }

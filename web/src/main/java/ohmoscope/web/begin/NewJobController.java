@@ -10,12 +10,12 @@ import ohmoscope.core.board.InvalidMember;
 import ohmoscope.formats.BoardJson;
 import ohmoscope.formats.BundleException;
 import ohmoscope.formats.layout.GenericBoards;
+import ohmoscope.web.config.BoardNames;
+import ohmoscope.web.config.Download;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.JobStore;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
@@ -118,15 +118,10 @@ class NewJobController {
     /** A generic board to copy and change. */
     @GetMapping("/new/{slug}.json")
     ResponseEntity<byte[]> generic(@PathVariable String slug) throws IOException {
-        return ResponseEntity.ok()
-                .contentType(MediaType.APPLICATION_JSON)
-                .header(
-                        HttpHeaders.CONTENT_DISPOSITION,
-                        ContentDisposition.attachment()
-                                .filename(slug + ".json")
-                                .build()
-                                .toString())
-                .body(BoardJson.write(GenericBoards.named(slug).board()));
+        return Download.of(
+                slug + ".json",
+                MediaType.APPLICATION_JSON,
+                BoardJson.write(GenericBoards.named(slug).board()));
     }
 
     private Page page(
@@ -135,8 +130,7 @@ class NewJobController {
         List<Choice> shelved = boards.library("").stream()
                 .map(b -> new Choice(
                         "shelved:" + b.id(),
-                        b.name()
-                                + (b.revision().isEmpty() ? "" : ", rev " + b.revision())
+                        BoardNames.of(b.name(), b.revision())
                                 + (b.jobs() == 0 ? "" : b.jobs() == 1 ? " (1 job)" : " (" + b.jobs() + " jobs)"),
                         b.name()))
                 .toList();

@@ -3,10 +3,8 @@ package ohmoscope.web.begin;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.board.Board;
@@ -80,20 +78,14 @@ class Opening {
      * @throws IOException with one sentence for a file that cannot be used
      */
     String open(Said said, List<MultipartFile> uploads, String by) throws IOException {
-        List<MultipartFile> given = uploads.stream().filter(f -> !f.isEmpty()).toList();
         // A file may take its seconds: it is read before anything is locked.
-        Optional<Layouts.Laid> laid = given.isEmpty() ? Optional.empty() : Optional.of(laid(given));
+        Optional<Layouts.Laid> laid = laid(uploads);
         return transactions.run(() -> store(said, laid, by));
     }
 
     private String store(Said said, Optional<Layouts.Laid> laid, String by) throws IOException {
         String number = said.number().isEmpty() ? jobs.nextNumber() : said.number();
-        long boardId = laid.isPresent()
-                ? boards.add(
-                        named(laid.get().board(), said.device()),
-                        true,
-                        notes(laid.get().notes()))
-                : chosen(said);
+        long boardId = under(said.device(), said.board(), laid);
         String title = said.account().isBlank()
                 ? said.device()
                 : said.account().lines().findFirst().orElse("").strip();
@@ -125,19 +117,13 @@ class Opening {
             throw new InvalidMember(
                     "board", "cannot be exchanged: this job's frames are laid over the one that it has");
         }
-        List<MultipartFile> given = uploads.stream().filter(f -> !f.isEmpty()).toList();
-        Optional<Layouts.Laid> laid = given.isEmpty() ? Optional.empty() : Optional.of(laid(given));
+        Optional<Layouts.Laid> laid = laid(uploads);
         String device =
                 job.row().device().isEmpty() ? job.board().name() : job.row().device();
         transactions.run(() -> {
-            long id = laid.isPresent()
-                    ? boards.add(
-                            named(laid.get().board(), device),
-                            true,
-                            notes(laid.get().notes()))
-                    : chosen(new Said("", device, "", "", board));
-            List<String> unknown =
-                    Named.unknownOn(boards.board(id), job.bundle().observations());
+            long id = under(device, board, laid);
+            Board other = boards.board(id);
+            List<String> unknown = Named.unknownOn(other, job.bundle().observations());
             if (!unknown.isEmpty()) {
                 throw new InvalidMember(
                         "board",
@@ -145,11 +131,7 @@ class Opening {
                                 + (unknown.size() > MOST_NAMED ? " and more" : "")
                                 + ", which entries name: add them there as points, or withdraw the entries");
             }
-            boolean rail = job.row()
-                    .statedRail()
-                    .filter(r -> boards(id).net(r).isEmpty())
-                    .isPresent();
-            if (rail) {
+            if (job.row().statedRail().filter(r -> other.net(r).isEmpty()).isPresent()) {
                 jobs.setRail(job.row().id(), Optional.empty());
             }
             jobs.setBoard(job.row().id(), id);
@@ -158,22 +140,23 @@ class Opening {
         });
     }
 
-    private Board boards(long id) {
-        try {
-            return boards.board(id);
-        } catch (IOException unreadable) {
-            throw new UncheckedIOException(unreadable);
-        }
+    /** The board that files or a choice give for a device. */
+    private long under(String device, String choice, Optional<Layouts.Laid> laid) throws IOException {
+        return laid.isPresent()
+                ? boards.add(
+                        named(laid.get().board(), device),
+                        true,
+                        laid.get().notes().stream().map(Note::toString).toList())
+                : chosen(choice, device);
     }
 
-    private long chosen(Said said) throws IOException {
-        String board = said.board();
+    private long chosen(String board, String device) throws IOException {
         if (board.startsWith(GENERIC)) {
             Board generic =
                     GenericBoards.named(board.substring(GENERIC.length())).board();
             // It becomes this device's own: its points and good readings are nobody else's.
             return boards.add(
-                    generic.called(said.device().strip(), BoardNames.CLASS + generic.name()),
+                    generic.called(device.strip(), BoardNames.CLASS + generic.name()),
                     true,
                     List.of("guessed: every place, part and rail: a board of its class, nobody has seen this one"));
         }
@@ -192,22 +175,22 @@ class Opening {
         return file ? board.called(device.strip(), board.revision()) : board;
     }
 
-    private static List<String> notes(List<Note> notes) {
-        return notes.stream().map(Note::toString).toList();
-    }
-
-    private static Layouts.Laid laid(List<MultipartFile> files) throws IOException {
+    /** What the files that were given say; empty where none was. */
+    private static Optional<Layouts.Laid> laid(List<MultipartFile> uploads) throws IOException {
+        List<MultipartFile> files = uploads.stream().filter(f -> !f.isEmpty()).toList();
+        if (files.isEmpty()) {
+            return Optional.empty();
+        }
         if (files.size() == 1) {
             byte[] bytes = files.get(0).getBytes();
             String head = new String(bytes, 0, Math.min(HEAD, bytes.length), StandardCharsets.UTF_8);
             if (head.contains("ohmoscope-board")) {
                 String name = String.valueOf(files.get(0).getOriginalFilename());
-                return new Layouts.Laid(BoardJson.read(new ByteArrayInputStream(bytes), name), List.of());
+                return Optional.of(new Layouts.Laid(BoardJson.read(new ByteArrayInputStream(bytes), name), List.of()));
             }
         }
-        List<LayoutFiles.Source> sources = new ArrayList<>();
-        files.forEach(f -> sources.add(source(f)));
-        return new LayoutFiles().read(sources);
+        return Optional.of(
+                new LayoutFiles().read(files.stream().map(Opening::source).toList()));
     }
 
     private static LayoutFiles.Source source(MultipartFile file) {

@@ -18,13 +18,12 @@ import ohmoscope.formats.BoardJson;
 import ohmoscope.formats.BundleException;
 import ohmoscope.formats.GoodCsv;
 import ohmoscope.formats.layout.BoardTables;
+import ohmoscope.web.config.Download;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.Transactions;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
@@ -106,8 +105,7 @@ class BoardsController {
     }
 
     private String edited(long id, Board board) throws IOException {
-        long next =
-                transactions.run(() -> boards.edited(id, board, boards.row(id).notes()));
+        long next = transactions.run(() -> boards.edited(id, board));
         return "redirect:/boards/" + next;
     }
 
@@ -174,11 +172,6 @@ class BoardsController {
     }
 
     private static ResponseEntity<byte[]> file(String name, String type, String text) {
-        return ResponseEntity.ok()
-                .contentType(MediaType.valueOf(type))
-                .header(
-                        HttpHeaders.CONTENT_DISPOSITION,
-                        ContentDisposition.attachment().filename(name).build().toString())
-                .body(text.getBytes(StandardCharsets.UTF_8));
+        return Download.of(name, MediaType.valueOf(type), text.getBytes(StandardCharsets.UTF_8));
     }
 }

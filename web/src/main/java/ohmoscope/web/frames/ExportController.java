@@ -12,10 +12,9 @@ import ohmoscope.formats.frames.FrameExport;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.config.Download;
 import ohmoscope.web.config.NotFoundException;
 import ohmoscope.web.store.CaptureStore;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
@@ -64,12 +63,7 @@ class ExportController {
             default -> throw new NotFoundException("There is no such export: " + what + ".");
         };
         String file = (number + "-" + name + "-" + what).replaceAll("[^A-Za-z0-9._-]", "_");
-        return ResponseEntity.ok()
-                .contentType(type(what))
-                .header(
-                        HttpHeaders.CONTENT_DISPOSITION,
-                        ContentDisposition.attachment().filename(file).build().toString())
-                .body(writing::to);
+        return Download.of(file, type(what), writing::to);
     }
 
     private static MediaType type(String what) {

@@ -7,11 +7,10 @@ import java.util.Optional;
 import java.util.UUID;
 import ohmoscope.formats.BundleWriter;
 import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.config.Download;
 import ohmoscope.web.config.NotFoundException;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.store.ImportStore;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -80,11 +79,6 @@ class ImportController {
     ResponseEntity<StreamingResponseBody> export(@PathVariable String number) throws IOException {
         JobFile.Stored job = jobs.read(number);
         String file = number.replaceAll("[^A-Za-z0-9._-]", "_") + ".zip";
-        return ResponseEntity.ok()
-                .contentType(MediaType.valueOf("application/zip"))
-                .header(
-                        HttpHeaders.CONTENT_DISPOSITION,
-                        ContentDisposition.attachment().filename(file).build().toString())
-                .body(out -> BundleWriter.zip(job.bundle(), out));
+        return Download.of(file, MediaType.valueOf("application/zip"), out -> BundleWriter.zip(job.bundle(), out));
     }
 }

@@ -2,9 +2,6 @@ package ohmoscope.web.look;
 
 import java.io.IOException;
 import java.security.Principal;
-import java.util.ArrayList;
-import java.util.Arrays;
-import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import ohmoscope.core.board.InvalidMember;
@@ -13,6 +10,7 @@ import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.OpenJobs;
+import ohmoscope.web.sheet.Round;
 import ohmoscope.web.sheet.Words;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -21,14 +19,10 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.util.UriComponentsBuilder;
 
 /** The look tour: a key, and the next part. */
 @Controller
 class LookController {
-    /** Characters; it travels in the address. */
-    private static final int MOST_SKIPPED = 4_000;
-
     private final OpenJobs openJobs;
     private final Judge judge;
     private final Bench bench;
@@ -47,7 +41,9 @@ class LookController {
             Model model)
             throws IOException {
         OpenJobs.Open open = openJobs.open(number, principal);
-        model.addAttribute("page", LookView.of(open, judge.tree(open.job()), words(skipped)));
+        model.addAttribute(
+                "page",
+                LookView.of(open, judge.tree(open.job()), Round.of(skipped).skipped()));
         return "look";
     }
 
@@ -62,10 +58,9 @@ class LookController {
             Principal principal,
             Model model)
             throws IOException {
-        List<String> late = new ArrayList<>(words(skipped));
+        Round round = Round.of(skipped);
         if (finding.isEmpty()) {
-            late.remove(ref);
-            late.add(ref);
+            round = round.passedOver(ref);
         } else {
             String line = "look " + ref + " "
                     + finding.get().name().toLowerCase(Locale.ROOT).replace('_', ' ');
@@ -74,21 +69,6 @@ class LookController {
                 throw new InvalidMember("ref", Words.reason(refused.get()));
             }
         }
-        String again = String.join(" ", late);
-        if (again.length() > MOST_SKIPPED) {
-            throw new InvalidMember("skipped", "is longer than a walk round any board");
-        }
-        return fragment
-                ? look(number, again, principal, model)
-                : "redirect:"
-                        + UriComponentsBuilder.fromPath("/jobs/{number}/look")
-                                .queryParam("skipped", "{skipped}")
-                                .encode()
-                                .buildAndExpand(number, again)
-                                .toUriString();
-    }
-
-    private static List<String> words(String text) {
-        return Arrays.stream(text.split(" ")).filter(w -> !w.isEmpty()).toList();
+        return fragment ? look(number, round.text(), principal, model) : round.redirect(number, "look");
     }
 }

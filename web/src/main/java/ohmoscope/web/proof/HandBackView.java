@@ -22,6 +22,7 @@ import ohmoscope.formats.AdviceWords;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.config.BoardNames;
 import ohmoscope.web.sheet.BoardPicture;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.EvidenceStrips;
@@ -81,7 +82,7 @@ public record HandBackView(
         return new HandBackView(
                 bundle.job().id(),
                 bundle.job().title(),
-                bundle.board().name() + ", rev " + bundle.board().revision(),
+                BoardNames.of(bundle.board().name(), bundle.board().revision()),
                 DATE.format(job.row().openedAt().atZone(zone)),
                 bundle.rail(),
                 standing.state(),

@@ -121,12 +121,7 @@ class RailsController {
         JobFile.Stored job = files.withoutTraces(number);
         Board more = Points.with(boards.board(job.row().boardId()), met);
         return transactions.run(() -> {
-            jobs.setBoard(
-                    job.row().id(),
-                    boards.edited(
-                            job.row().boardId(),
-                            more,
-                            boards.row(job.row().boardId()).notes()));
+            jobs.setBoard(job.row().id(), boards.edited(job.row().boardId(), more));
             files.refreshState(job.row().id());
             return "redirect:/jobs/" + number + "/rails?of=" + UriUtils.encode(met.name(), StandardCharsets.UTF_8);
         });

@@ -10,7 +10,6 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.util.HexFormat;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import ohmoscope.core.board.Board;
@@ -97,12 +96,8 @@ public class BoardStore {
 
     /** Boards that a job can begin with, those with most jobs first. @param words in name or revision; empty for all */
     public List<Row> library(String words) {
-        String clean = words.strip().toLowerCase(Locale.ROOT);
-        String pattern = clean.isEmpty()
-                ? ""
-                : "%" + clean.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%";
         return jdbc.sql(LIBRARY)
-                .param("pattern", pattern)
+                .param("pattern", JobStore.pattern(words))
                 .query(BoardStore::row)
                 .list();
     }
@@ -143,13 +138,13 @@ public class BoardStore {
     }
 
     /** The next version of a board; the library offers it where it offered the one before. */
-    public long edited(long before, Board board, List<String> notes) {
+    public long edited(long before, Board board) {
         Row row = row(before);
         Optional<Long> family = jdbc.sql("select family from board where id = :id")
                 .param("id", before)
                 .query(Long.class)
                 .optional();
-        long id = add(board, row.offered(), notes, family);
+        long id = add(board, row.offered(), row.notes(), family);
         if (row.offered()) {
             offer(id);
         }

@@ -102,7 +102,8 @@ public class JobStore {
                 .single();
     }
 
-    private static String pattern(String words) {
+    /** For {@code like}: anywhere in lower case text; empty for all. */
+    static String pattern(String words) {
         String clean = words.trim().toLowerCase(Locale.ROOT);
         return clean.isEmpty()
                 ? ""

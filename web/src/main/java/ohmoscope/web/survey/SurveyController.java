@@ -2,15 +2,12 @@ package ohmoscope.web.survey;
 
 import java.io.IOException;
 import java.security.Principal;
-import java.util.ArrayList;
-import java.util.Arrays;
-import java.util.List;
 import java.util.Optional;
-import ohmoscope.core.board.InvalidMember;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.OpenJobs;
+import ohmoscope.web.sheet.Round;
 import ohmoscope.web.sheet.Words;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -19,14 +16,10 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.util.UriComponentsBuilder;
 
 /** The survey sheet: a number and Enter, again and again. */
 @Controller
 class SurveyController {
-    /** Characters; it travels in the address. */
-    private static final int MOST_SKIPPED = 4_000;
-
     private final OpenJobs openJobs;
     private final Judge judge;
     private final Bench bench;
@@ -45,7 +38,9 @@ class SurveyController {
             Model model)
             throws IOException {
         OpenJobs.Open open = openJobs.open(number, principal);
-        model.addAttribute("page", SurveyView.of(open, judge.tree(open.job()), words(skipped)));
+        model.addAttribute(
+                "page",
+                SurveyView.of(open, judge.tree(open.job()), Round.of(skipped).skipped()));
         return "survey";
     }
 
@@ -66,31 +61,17 @@ class SurveyController {
             Principal principal,
             Model model)
             throws IOException {
-        List<String> late = new ArrayList<>(words(skipped));
+        Round round = Round.of(skipped);
         if (value.isBlank()) {
-            late.remove(net);
-            late.add(net);
+            round = round.passedOver(net);
         } else {
             Optional<Bench.Refused> refused =
                     bench.enter(number, start + " " + value.strip(), Technician.name(principal));
             model.addAttribute("refused", refused.map(Words::reason));
             model.addAttribute("typed", refused.isPresent() ? value : "");
         }
-        String again = String.join(" ", late);
-        if (again.length() > MOST_SKIPPED) {
-            throw new InvalidMember("skipped", "is longer than a walk round any board");
-        }
         return fragment || model.getAttribute("refused") instanceof Optional<?> r && r.isPresent()
-                ? survey(number, again, principal, model)
-                : "redirect:"
-                        + UriComponentsBuilder.fromPath("/jobs/{number}/survey")
-                                .queryParam("skipped", "{skipped}")
-                                .encode()
-                                .buildAndExpand(number, again)
-                                .toUriString();
-    }
-
-    private static List<String> words(String text) {
-        return Arrays.stream(text.split(" ")).filter(w -> !w.isEmpty()).toList();
+                ? survey(number, round.text(), principal, model)
+                : round.redirect(number, "survey");
     }
 }
