@@ -27,6 +27,9 @@ public record Board(
     public static final int MOST_NETS = 20_000;
 
     public static final int MOST_PARTS = 20_000;
+    /** Connectors stand out over a board's edge, but their middle hardly by more. */
+    private static final double BESIDE_MM = 6;
+
     public static final int MOST_PINS = 200_000;
 
     public Board {
@@ -124,6 +127,17 @@ public record Board(
 
     public Optional<TestPoint> testPoint(String ref) {
         return testPoints.stream().filter(t -> t.ref().equals(ref)).findFirst();
+    }
+
+    /**
+     * Whether somebody has put the part on the board. A part that is known to be there, but not where, stands beside the
+     * edge: nothing can be seen on it.
+     */
+    public boolean placed(Part part) {
+        return part.xMm() > outline.minXMm() - BESIDE_MM
+                && part.xMm() < outline.maxXMm() + BESIDE_MM
+                && part.yMm() > outline.minYMm() - BESIDE_MM
+                && part.yMm() < outline.maxYMm() + BESIDE_MM;
     }
 
     /** Parts with a pin on the net, in the file's order. */

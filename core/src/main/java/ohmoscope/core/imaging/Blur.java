@@ -1,11 +1,11 @@
 package ohmoscope.core.imaging;
 
 /** Smooths a picture by a Gaussian, along rows and then columns; edges repeat. */
-final class Blur {
+public final class Blur {
     private Blur() {}
 
     /** @param sigmaPx above 0 */
-    static float[] gaussian(float[] picture, int w, int h, double sigmaPx) {
+    public static float[] gaussian(float[] picture, int w, int h, double sigmaPx) {
         int reach = (int) Math.ceil(3 * sigmaPx);
         float[] kernel = new float[2 * reach + 1];
         float total = 0;

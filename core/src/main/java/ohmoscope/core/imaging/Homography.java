@@ -1,6 +1,9 @@
 package ohmoscope.core.imaging;
 
+import java.util.List;
+import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.PointMm;
+import org.ejml.data.SingularMatrixException;
 import org.ejml.simple.SimpleMatrix;
 
 /** The plane-to-plane map from board millimetres to pixels: (x, y, 1) through a 3×3 matrix, row-major. */
@@ -18,6 +21,38 @@ public final class Homography {
             if (!Double.isFinite(toMm[i])) {
                 throw new IllegalArgumentException("the map from board to picture cannot be turned round");
             }
+        }
+    }
+
+    /**
+     * The one map that takes four places to four pixels.
+     *
+     * @param pairs exactly four, no three of them on one line
+     * @throws InvalidMember where there are not four, or three are on one line
+     */
+    public static Homography through(List<RegistrationPair> pairs) {
+        if (pairs.size() != 4) {
+            throw new InvalidMember("corners", "must be four, are " + pairs.size());
+        }
+        SimpleMatrix left = new SimpleMatrix(8, 8);
+        SimpleMatrix right = new SimpleMatrix(8, 1);
+        for (int i = 0; i < 4; i++) {
+            RegistrationPair p = pairs.get(i);
+            left.setRow(2 * i, 0, p.xMm(), p.yMm(), 1, 0, 0, 0, -p.xPx() * p.xMm(), -p.xPx() * p.yMm());
+            left.setRow(2 * i + 1, 0, 0, 0, 0, p.xMm(), p.yMm(), 1, -p.yPx() * p.xMm(), -p.yPx() * p.yMm());
+            right.set(2 * i, p.xPx());
+            right.set(2 * i + 1, p.yPx());
+        }
+        double[] map = new double[9];
+        try {
+            SimpleMatrix solved = left.solve(right);
+            for (int i = 0; i < 8; i++) {
+                map[i] = solved.get(i);
+            }
+            map[8] = 1;
+            return new Homography(map);
+        } catch (SingularMatrixException | IllegalArgumentException flat) {
+            throw new InvalidMember("corners", "lie on one line: drag each to its own corner of the board");
         }
     }
 

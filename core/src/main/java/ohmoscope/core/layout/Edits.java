@@ -9,7 +9,7 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
-import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartEdit;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Role;
 
@@ -32,33 +32,13 @@ public final class Edits {
             }
         }
         return board.withParts(board.parts().stream()
-                .map(p -> wanted.contains(p.ref()) ? changed(p, kind.orElse(p.kind()), role.or(p::statedRole)) : p)
+                .map(p -> wanted.contains(p.ref())
+                        ? PartEdit.of(p)
+                                .kind(kind.orElse(p.kind()))
+                                .role(role.or(p::statedRole))
+                                .done()
+                        : p)
                 .toList());
-    }
-
-    private static Part changed(Part p, PartKind kind, Optional<Role> role) {
-        return new Part(
-                p.ref(),
-                kind,
-                role,
-                p.value(),
-                p.voltsRated(),
-                p.packageName(),
-                p.side(),
-                p.xMm(),
-                p.yMm(),
-                p.rotDeg(),
-                p.wMm(),
-                p.hMm(),
-                p.heightMm(),
-                p.pins(),
-                p.resistanceOhms(),
-                p.sensitive(),
-                p.supplies(),
-                p.gate(),
-                p.expects(),
-                p.pairedWith(),
-                p.storey());
     }
 
     /**

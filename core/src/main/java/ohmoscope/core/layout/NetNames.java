@@ -9,7 +9,7 @@ import java.util.regex.Pattern;
 public final class NetNames {
     /** {@code 3V3}, {@code 1P8V}, {@code +12V}, {@code 5V0}, {@code 3.3V}. */
     private static final Pattern LETTER_AS_POINT =
-            Pattern.compile("(?:^|[^0-9A-Z.])[+PV]?(\\d{1,2})[VP](\\d{1,2})V?(?:$|[^0-9])");
+            Pattern.compile("(?:^|[^0-9A-Z.])[+PV]{0,2}(\\d{1,2})[VP](\\d{1,2})V?(?:$|[^0-9])");
 
     private static final Pattern PLAIN =
             Pattern.compile("(?:^|[^0-9A-Z.])\\+?(\\d{1,2}(?:\\.\\d{1,2})?)V(?:$|[^0-9A-Z])");

@@ -1,5 +1,7 @@
 package ohmoscope.core.layout;
 
+import java.util.Comparator;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
@@ -68,12 +70,65 @@ public final class PartNames {
             "2010", new Draft.Body(5.0, 2.5),
             "2512", new Draft.Body(6.3, 3.2));
 
+    /** How far a length may be from a usual size's and still be taken for it, relative. */
+    private static final double LIKE = 0.28;
+
+    private static final double SOLDER = 0.45;
+
     private PartNames() {}
 
+    /** A usual size of two-pin parts. */
+    public record Size(String name, double wMm, double hMm) {
+        /** How well a body that is seen with its solder fits: 1 is exactly, 0 hardly. */
+        public double like(double longMm, double shortMm) {
+            return Math.max(0, 1 - off(this, longMm, shortMm) / LIKE);
+        }
+    }
+
+    /** All of them, the smallest first. */
+    public static List<Size> sizes() {
+        return CHIPS.entrySet().stream()
+                .map(e -> new Size(e.getKey(), e.getValue().wMm(), e.getValue().hMm()))
+                .sorted(Comparator.comparingDouble(Size::wMm).thenComparingDouble(Size::hMm))
+                .toList();
+    }
+
+    /** The usual size of a body that is seen with its solder; empty where none fits. */
+    public static Optional<Size> soldered(double longMm, double shortMm) {
+        return sizes().stream()
+                .filter(s -> off(s, longMm, shortMm) < LIKE)
+                .min(Comparator.comparingDouble(s -> off(s, longMm, shortMm)));
+    }
+
+    /** Solder makes a part longer by a third of its width or so, hardly wider. */
+    private static double off(Size size, double longMm, double shortMm) {
+        double length = size.wMm() + SOLDER * size.hMm();
+        return Math.max(Math.abs(Math.log(longMm / length)), Math.abs(Math.log(shortMm / size.hMm())));
+    }
+
     /** @return upper case, empty where the reference does not begin with one */
-    static String letters(String ref) {
+    public static String letters(String ref) {
         Matcher matcher = LETTERS.matcher(ref);
         return matcher.matches() ? matcher.group(1).toUpperCase(Locale.ROOT) : "";
+    }
+
+    /** The letters that a new part's reference begins with. */
+    public static String letters(PartKind kind) {
+        return switch (kind) {
+            case CAPACITOR -> "C";
+            case RESISTOR -> "R";
+            case INDUCTOR -> "L";
+            case FERRITE -> "FB";
+            case DIODE, TVS -> "D";
+            case TRANSISTOR, MOSFET -> "Q";
+            case FUSE -> "F";
+            case IC -> "U";
+            case CONNECTOR -> "J";
+            case SHIELD -> "SH";
+            case CRYSTAL -> "Y";
+            case SWITCH -> "SW";
+            case OTHER -> "X";
+        };
     }
 
     /** @return {@link PartKind#OTHER} where neither says */

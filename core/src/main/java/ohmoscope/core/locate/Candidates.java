@@ -30,7 +30,7 @@ final class Candidates {
         List<Candidate> candidates = new ArrayList<>();
         for (Part part : board.parts()) {
             double weight = place(board, rail, part) * kind(board, part);
-            if (weight > 0 && !path.contains(part.ref()) && !gone(part, observations)) {
+            if (weight > 0 && board.placed(part) && !path.contains(part.ref()) && !gone(part, observations)) {
                 candidates.add(new Candidate(part, weight * leaning.getOrDefault(part.ref(), 1.0)));
             }
         }
