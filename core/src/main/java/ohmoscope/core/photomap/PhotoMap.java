@@ -58,6 +58,23 @@ public record PhotoMap(Board board, Map<Side, Laid> laid, Map<String, String> la
                 board, laid, Map.of(), board.parts().stream().map(Part::ref).collect(Collectors.toSet()));
     }
 
+    /** A board of which nothing is known but that something feeds it. */
+    public static Board blank(String name, String revision) {
+        return new Board(
+                name,
+                revision,
+                new Outline(List.of(new PointMm(0, 0), new PointMm(100, 0), new PointMm(100, 70), new PointMm(0, 70))),
+                1.0,
+                6,
+                18,
+                List.of(
+                        new Net("GND", NetKind.GROUND, OptionalDouble.empty(), Optional.empty()),
+                        new Net("VMAIN", NetKind.POWER, OptionalDouble.empty(), Optional.empty())),
+                List.of(),
+                List.of(),
+                List.of());
+    }
+
     /** @throws InvalidMember for a step that names what is not there, or gives what no board can have */
     public PhotoMap then(MapStep step) {
         if (step instanceof MapStep.Square s) {

@@ -51,6 +51,7 @@ class NewJobController {
             String account,
             String battery,
             String board,
+            boolean map,
             List<Choice> shelved,
             List<Choice> generic,
             List<String> devices,
@@ -58,7 +59,7 @@ class NewJobController {
 
     @GetMapping("/new")
     String form(Model model) throws IOException {
-        model.addAttribute("page", page("", "", "", "", "", Optional.empty()));
+        model.addAttribute("page", page("", "", "", "", "", false, Optional.empty()));
         return "new";
     }
 
@@ -70,6 +71,7 @@ class NewJobController {
             @RequestParam(defaultValue = "") String battery,
             @RequestParam(defaultValue = "") String board,
             @RequestParam(defaultValue = "") List<MultipartFile> files,
+            @RequestParam(defaultValue = "false") boolean map,
             Principal principal,
             Model model)
             throws IOException {
@@ -78,10 +80,10 @@ class NewJobController {
                     new Opening.Said(number.strip(), device.strip(), account, battery, board),
                     files,
                     Technician.name(principal));
-            return "redirect:/jobs/" + opened;
+            return "redirect:/jobs/" + opened + (map || board.equals(Opening.PHOTOGRAPHS) ? "/map" : "");
         } catch (BundleException | InvalidMember refused) {
             model.addAttribute(
-                    "page", page(number, device, account, battery, board, Optional.of(refused.getMessage())));
+                    "page", page(number, device, account, battery, board, map, Optional.of(refused.getMessage())));
             return "new";
         }
     }
@@ -94,7 +96,7 @@ class NewJobController {
     private String other(String number, String board, Optional<String> refused, Principal principal, Model model)
             throws IOException {
         model.addAttribute("about", openJobs.open(number, principal).head());
-        model.addAttribute("page", page("", "", "", "", board, refused));
+        model.addAttribute("page", page("", "", "", "", board, false, refused));
         return "other-board";
     }
 
@@ -125,7 +127,13 @@ class NewJobController {
     }
 
     private Page page(
-            String number, String device, String account, String battery, String board, Optional<String> refused)
+            String number,
+            String device,
+            String account,
+            String battery,
+            String board,
+            boolean map,
+            Optional<String> refused)
             throws IOException {
         List<Choice> shelved = boards.library("").stream()
                 .map(b -> new Choice(
@@ -148,6 +156,7 @@ class NewJobController {
                 account,
                 battery,
                 board,
+                map,
                 shelved,
                 generic,
                 devices,

@@ -13,6 +13,7 @@ import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.evidence.Named;
 import ohmoscope.core.layout.Layouts;
 import ohmoscope.core.layout.Note;
+import ohmoscope.core.photomap.PhotoMap;
 import ohmoscope.formats.BoardJson;
 import ohmoscope.formats.layout.GenericBoards;
 import ohmoscope.formats.layout.LayoutFiles;
@@ -34,6 +35,9 @@ class Opening {
     private static final int LONGEST_ACCOUNT = 4_000;
     private static final int HEAD = 400;
     private static final int MOST_NAMED = 8;
+    /** The choice of an empty board. */
+    static final String PHOTOGRAPHS = "photographs";
+
     private static final String SHELVED = "shelved:";
     private static final String GENERIC = "generic:";
 
@@ -159,6 +163,12 @@ class Opening {
                     generic.called(device.strip(), BoardNames.CLASS + generic.name()),
                     true,
                     List.of("guessed: every place, part and rail: a board of its class, nobody has seen this one"));
+        }
+        if (board.equals(PHOTOGRAPHS)) {
+            return boards.add(
+                    PhotoMap.blank(device.strip(), BoardNames.CLASS + "nothing known yet"),
+                    true,
+                    List.of("guessed: nothing: its parts go on photographs"));
         }
         String id = board.startsWith(SHELVED) ? board.substring(SHELVED.length()) : "";
         return boards.library("").stream()

@@ -5,6 +5,9 @@ public final class BoardNames {
     /** Before the name of the class, in the place of a revision: nobody has seen the board itself. */
     public static final String CLASS = "class: ";
 
+    /** Before it again once somebody has put its parts on photographs. */
+    public static final String MAPPED = "on photographs, ";
+
     private BoardNames() {}
 
     /** Whether nobody has seen the board itself, so that every place on it is made up. */
@@ -13,6 +16,9 @@ public final class BoardNames {
     }
 
     public static String of(String name, String revision) {
+        if (revision.startsWith(MAPPED)) {
+            return name + ", mapped from photographs";
+        }
         if (ofClass(revision)) {
             return name + ", as " + revision.substring(CLASS.length()).toLowerCase(java.util.Locale.ROOT);
         }

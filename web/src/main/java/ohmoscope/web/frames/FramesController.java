@@ -50,7 +50,8 @@ class FramesController {
             throws IOException {
         if (unseen(openJobs.open(number, principal))) {
             throw new InvalidMember(
-                    "board", "is one of its class, with made-up places: frames would name the wrong part");
+                    "board",
+                    "is one of its class, with made-up places: frames would name the wrong part. Put its parts on a photograph first (Rails, Put it on photographs)");
         }
         return "redirect:/jobs/" + number + "/frames/" + drafts.keep(files);
     }

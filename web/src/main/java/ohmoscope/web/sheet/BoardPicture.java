@@ -116,6 +116,15 @@ public record BoardPicture(
         return svg.toString();
     }
 
+    /** Where the picture's left and top are, in its own millimetres. */
+    public String left() {
+        return viewBox.split(" ")[0];
+    }
+
+    public String top() {
+        return viewBox.split(" ")[1];
+    }
+
     /** A contour with the place of its label. @param weight 0 (outermost) to 4 */
     public record Line(String points, String label, double labelX, double labelY, int weight) {}
 

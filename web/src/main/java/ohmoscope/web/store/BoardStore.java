@@ -47,6 +47,12 @@ public class BoardStore {
          where b.family = (select family from board where id = :id)
          order by b.id desc limit 100""";
 
+    /** A photograph that lies over a version lies over what is made of it. */
+    private static final String CARRY_PHOTOS = """
+        insert into photo_laid (board_id, side, document)
+        select :id, side, document from photo_laid where board_id = :before
+        on conflict (board_id, side) do nothing""";
+
     private static final int KEPT = 64;
 
     private final JdbcClient jdbc;
@@ -145,6 +151,7 @@ public class BoardStore {
                 .query(Long.class)
                 .optional();
         long id = add(board, row.offered(), row.notes(), family);
+        jdbc.sql(CARRY_PHOTOS).param("id", id).param("before", before).update();
         if (row.offered()) {
             offer(id);
         }
