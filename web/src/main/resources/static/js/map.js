@@ -140,7 +140,7 @@ function drawParts() {
   layers.parts.replaceChildren(...state.parts.filter(p => p.side === side).map(part => {
     const turn = side === "BOTTOM" ? part.rotDeg : -part.rotDeg;
     const [w, h] = Math.round(part.rotDeg / 90) % 2 ? [part.hMm, part.wMm] : [part.wMm, part.hMm];
-    const g = element("g", { class: "part", transform: `translate(${sx(part.xMm)} ${sy(part.yMm)}) rotate(${turn})`, "data-ref": part.ref, "data-w": w, "data-h": h, "aria-label": tip(part) },
+    const g = element("g", { class: "part", transform: `translate(${sx(part.xMm)} ${sy(part.yMm)}) rotate(${turn})`, "data-ref": part.ref, "data-w": w, "data-h": h, role: "img", "aria-label": tip(part) },
       element("rect", { x: -part.wMm / 2, y: -part.hMm / 2, width: part.wMm, height: part.hMm }),
       element("text", { class: "ref", transform: `rotate(${-turn})` }));
     g.lastChild.textContent = part.ref;

@@ -144,6 +144,13 @@ public record Part(
         return Math.abs(alongMm(placeXMm, placeYMm)) <= halfW && Math.abs(acrossMm(placeXMm, placeYMm)) <= halfH;
     }
 
+    /** How far a place is from the body's rim, millimetres; 0 on it. */
+    public double besideMm(double placeXMm, double placeYMm) {
+        return Math.hypot(
+                Math.max(0, Math.abs(alongMm(placeXMm, placeYMm)) - wMm / 2),
+                Math.max(0, Math.abs(acrossMm(placeXMm, placeYMm)) - hMm / 2));
+    }
+
     /** How far a place lies from the middle along the body's width, as it is turned. */
     public double alongMm(double placeXMm, double placeYMm) {
         double angle = Math.toRadians(rotDeg);

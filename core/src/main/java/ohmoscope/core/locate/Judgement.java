@@ -59,6 +59,9 @@ final class Judgement {
 
     private static final double WRONG_MODEL_MM = 1.5;
 
+    /** Odds that a place between the candidates' bodies is a part's that is not on the map. */
+    private static final double NOT_MAPPED = 0.008;
+
     /** How far from a probe its own heat may seem to start. */
     private static final double PROBE_MM = 1.2;
 
@@ -154,6 +157,10 @@ final class Judgement {
         double[] p = allowingForAWrongModel(
                 allowingForTheProbe(allowingForADrift(normalised(log), free), free.source(), found.nuisances()),
                 free.source());
+        SourceEstimate place = estimate(free, freeScore);
+        if (linesOfSight.of(free.source()).doubt() <= 1) {
+            allowingForAPartThatIsNotMapped(p, place);
+        }
         if (warnings.ofCameraAndSupply().containsKey(Warning.NO_CONTACT)) {
             ruledOut(p);
         }
@@ -164,8 +171,7 @@ final class Judgement {
                 .map(i -> suspect(i, p[i], free))
                 .toList();
         Verdict verdict = verdict(p[n], p[n + 1], suspects.get(0));
-        Optional<SourceEstimate> source =
-                verdict == Verdict.NONE ? Optional.empty() : Optional.of(estimate(free, freeScore));
+        Optional<SourceEstimate> source = verdict == Verdict.NONE ? Optional.empty() : Optional.of(place);
         return new LocateResult(
                 verdict,
                 suspects,
@@ -307,6 +313,26 @@ final class Judgement {
             p[i] = (1 - wrong) * p[i] + wrong * parts * near[i] / sum;
         }
         return p;
+    }
+
+    /**
+     * Heat that plainly starts beside a candidate's body belongs to something that the board's data does not have: maps from
+     * photographs lack parts, and so do old layouts. How plainly, the place's own sigma tells.
+     */
+    private void allowingForAPartThatIsNotMapped(double[] p, SourceEstimate place) {
+        int n = candidates.size();
+        for (int i = 0; i < n; i++) {
+            Part part = candidates.get(i).part();
+            if (part.side() == place.side()) {
+                double off = part.besideMm(place.xMm(), place.yMm()) / Math.hypot(place.sigmaMm(), UNEVEN_COPPER_MM);
+                double odds = Math.exp(-off * off / 2);
+                double kept = odds / (odds + NOT_MAPPED);
+                // What the candidate's odds keep when it is hit, so that a board with all its parts loses nothing.
+                double share = Math.min(1, kept * (1 + NOT_MAPPED));
+                p[n + 1] += p[i] * (1 - share);
+                p[i] *= share;
+            }
+        }
     }
 
     /** Heat at a probe that is no part's is the probe's: its contact warms pad and part in a way that is known roughly. */

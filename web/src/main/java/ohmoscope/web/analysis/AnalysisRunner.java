@@ -63,7 +63,7 @@ public class AnalysisRunner {
         }
         long start = System.nanoTime();
         try {
-            JobFile.Stored job = jobs.withoutTraces(row.get().jobId());
+            JobFile.Stored job = jobs.ofHunt(row.get().jobId(), row.get().hunt());
             LocateInput input =
                     job.bundle().withCaptures(job.framesOfOneCircuit()).locateInput(job.account(), job.frameCircuit());
             LocateResult result = new Locator().locate(input, share -> {

@@ -14,14 +14,14 @@ import java.util.stream.Stream;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.diagnose.Precaution;
 import ohmoscope.core.evidence.GoodReadings;
-import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
+import ohmoscope.core.job.Hunt;
+import ohmoscope.core.job.Job;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.FrameCircuit;
 import ohmoscope.core.prove.Proof;
-import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.store.AnalysisStore;
@@ -71,6 +71,7 @@ public class JobFile {
      *
      * @param board the bundle's, with what good boards of its kind were read at
      * @param capturedAt when each of the bundle's captures was taken in
+     * @param job the job with all its hunts; the bundle is the current one's
      */
     public record Stored(
             JobRow row,
@@ -78,7 +79,8 @@ public class JobFile {
             List<EvidenceStore.Entry> entries,
             Optional<IntakeStore.Intake> intake,
             Board board,
-            List<Instant> capturedAt) {
+            List<Instant> capturedAt,
+            Job job) {
         public Stored {
             capturedAt = List.copyOf(capturedAt);
         }
@@ -87,9 +89,27 @@ public class JobFile {
             this(row, bundle, entries, Optional.empty(), bundle.board(), List.of());
         }
 
+        /** With its one hunt. */
+        public Stored(
+                JobRow row,
+                Bundle bundle,
+                List<EvidenceStore.Entry> entries,
+                Optional<IntakeStore.Intake> intake,
+                Board board,
+                List<Instant> capturedAt) {
+            this(
+                    row,
+                    bundle,
+                    entries,
+                    intake,
+                    board,
+                    capturedAt,
+                    new Job(board, List.of(new Hunt(1, row.statedRail())), 1, bundle.observations()));
+        }
+
         /** Whether what was wrong is right, worked out anew at each call. */
         public Proof proof() {
-            return Proof.of(board, bundle.rail(), bundle.observations());
+            return job.proof(bundle.rail());
         }
 
         /** The circuit that the newest frames were taken on. */
@@ -197,6 +217,11 @@ public class JobFile {
         return read(jobs.byId(jobId), Map.of());
     }
 
+    /** The same, as one of its hunts has it. */
+    public Stored ofHunt(long jobId, int hunt) throws IOException {
+        return read(jobs.byId(jobId).at(jobs.hunts(jobId).get(hunt - 1)), Map.of());
+    }
+
     /** The files under {@code traces/}, by name. */
     public Map<String, String> traces(long jobId) {
         return evidence.traces(jobId);
@@ -208,16 +233,17 @@ public class JobFile {
 
     private Stored read(JobRow row, Map<String, String> traces) throws IOException {
         List<EvidenceStore.Entry> entries = evidence.ofJob(row.id());
-        List<CaptureStore.Stored> taken = captures.ofJob(row.id());
-        EvidenceStore.Injected injected = evidence.injected(row.id());
+        List<CaptureStore.Stored> taken = captures.ofHunt(row.id(), row.hunt());
+        EvidenceStore.Injected injected = evidence.injected(row.id(), row.hunt());
         Board board = boards.board(row.boardId());
         List<Observation> observations =
                 entries.stream().map(EvidenceStore.Entry::observation).toList();
+        Board good = GoodReadings.onto(board, evidence.good(row.boardId()));
+        Job job = new Job(good, jobs.hunts(row.id()), row.hunt(), observations);
         Bundle bundle = new Bundle(
                 new Bundle.Job(row.number(), row.title(), Optional.of(row.openedAt())),
                 board,
-                RailInQuestion.of(
-                        board, row.statedRail().or(() -> injected.injection().map(Injection::net)), observations),
+                job.question(job.hunt(), injected.injection()),
                 injected.injection(),
                 injected.log(),
                 taken.stream().map(CaptureStore.Stored::capture).toList(),
@@ -228,8 +254,9 @@ public class JobFile {
                 bundle,
                 entries,
                 intakes.latest(row.id()),
-                GoodReadings.onto(bundle.board(), evidence.good(row.boardId())),
-                taken.stream().map(CaptureStore.Stored::takenAt).toList());
+                good,
+                taken.stream().map(CaptureStore.Stored::takenAt).toList(),
+                job);
     }
 
     /**

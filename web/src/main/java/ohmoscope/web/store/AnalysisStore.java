@@ -11,19 +11,24 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class AnalysisStore {
     private static final String LATEST = """
-        select id, job_id, state, progress, version, result, problem from analysis
-         where job_id = :job order by id desc limit 1""";
+        select id, job_id, hunt_no, state, progress, version, result, problem from analysis
+         where job_id = :job and hunt_no = (select hunt_no from job where id = :job)
+         order by id desc limit 1""";
     private static final String LATEST_DONE = """
-        select id, job_id, state, progress, version, result, problem from analysis
-         where job_id = :job and state = 'done' order by id desc limit 1""";
-    private static final String QUEUE =
-            "insert into analysis (job_id, state, version) values (:job, 'queued', :version) returning id";
-    private static final String DROP_WAITING =
-            "update analysis set state = 'cancelled', finished_at = now() where job_id = :job and state in ('queued', 'running')";
+        select id, job_id, hunt_no, state, progress, version, result, problem from analysis
+         where job_id = :job and hunt_no = (select hunt_no from job where id = :job) and state = 'done'
+         order by id desc limit 1""";
+    private static final String QUEUE = """
+        insert into analysis (job_id, hunt_no, state, version)
+        select id, hunt_no, 'queued', :version from job where id = :job
+        returning id""";
+    private static final String DROP_WAITING = """
+        update analysis set state = 'cancelled', finished_at = now()
+         where job_id = :job and hunt_no = (select hunt_no from job where id = :job) and state in ('queued', 'running')""";
     private static final String START = """
         update analysis set state = 'running', progress = 0
          where id = :id and state in ('queued', 'running')
-        returning id, job_id, state, progress, version, result, problem""";
+        returning id, job_id, hunt_no, state, progress, version, result, problem""";
     private static final String PENDING = "select id from analysis where state in ('queued', 'running') order by id";
     private static final String PROGRESS =
             "update analysis set progress = :progress where id = :id and state = 'running'";
@@ -41,6 +46,7 @@ public class AnalysisStore {
     public record Row(
             long id,
             long jobId,
+            int hunt,
             String state,
             double progress,
             String version,
@@ -55,6 +61,7 @@ public class AnalysisStore {
         return new Row(
                 row.getLong("id"),
                 row.getLong("job_id"),
+                row.getInt("hunt_no"),
                 row.getString("state"),
                 row.getDouble("progress"),
                 row.getString("version"),

@@ -28,23 +28,28 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class CaptureStore {
     private static final int BATCH = 32;
-    private static final String ANY = "select exists (select 1 from capture where job_id = :job)";
-    private static final String OF_JOB = """
+    private static final String ANY = """
+        select exists (select 1 from capture
+         where job_id = :job and hunt_no = (select hunt_no from job where id = :job))""";
+    private static final String OF_HUNT = """
         select c.id, c.name, c.side, c.width, c.height, c.kelvin_per_count, c.kelvin_at_zero, c.netd_k, c.emissivity,
                c.taken_at,
                (select r.pairs from registration r where r.capture_id = c.id order by r.id desc limit 1) as pairs
           from capture c
-         where c.job_id = :job
+         where c.job_id = :job and c.hunt_no = :hunt
          order by c.position""";
+    /** Names are the job's: an address of another hunt's capture still leads to it. */
+    private static final String OF_NAME = OF_HUNT.replace("c.hunt_no = :hunt", "c.name = :name");
+
     private static final String TIMES = "select t_s from frame where capture_id = :capture order by frame_no";
     private static final String FRAMES = """
         select frame_no, counts from frame
          where capture_id = :capture and frame_no >= :from
          order by frame_no limit :count""";
     private static final String ADD = """
-        insert into capture (job_id, name, position, side, width, height, kelvin_per_count, kelvin_at_zero, netd_k,
+        insert into capture (job_id, hunt_no, name, position, side, width, height, kelvin_per_count, kelvin_at_zero, netd_k,
                              emissivity, frame_count)
-        values (:job, :name, :position, :side, :width, :height, :scale, :zero, :netd, :emissivity, :frames)
+        values (:job, (select hunt_no from job where id = :job), :name, :position, :side, :width, :height, :scale, :zero, :netd, :emissivity, :frames)
         returning id""";
     private static final String ADD_FRAME = "insert into frame (capture_id, frame_no, t_s, counts) values (?, ?, ?, ?)";
     private static final String ADD_REGISTRATION =
@@ -73,9 +78,13 @@ public class CaptureStore {
         return jdbc.sql(ANY).param("job", jobId).query(Boolean.class).single();
     }
 
-    public List<Stored> ofJob(long jobId) throws IOException {
-        List<Row> rows =
-                jdbc.sql(OF_JOB).param("job", jobId).query(CaptureStore::row).list();
+    /** The captures of one of a job's hunts. */
+    public List<Stored> ofHunt(long jobId, int hunt) throws IOException {
+        return of(jdbc.sql(OF_HUNT).param("job", jobId).param("hunt", hunt));
+    }
+
+    private List<Stored> of(JdbcClient.StatementSpec question) throws IOException {
+        List<Row> rows = question.query(CaptureStore::row).list();
         List<Stored> captures = new ArrayList<>();
         for (Row row : rows) {
             List<Double> times =
@@ -98,8 +107,7 @@ public class CaptureStore {
 
     /** @throws NotFoundException when the job has no capture of that name */
     public Stored named(long jobId, String name) throws IOException {
-        return ofJob(jobId).stream()
-                .filter(c -> c.spec().id().equals(name))
+        return of(jdbc.sql(OF_NAME).param("job", jobId).param("name", name)).stream()
                 .findFirst()
                 .orElseThrow(() -> new NotFoundException("This job has no capture " + name + "."));
     }

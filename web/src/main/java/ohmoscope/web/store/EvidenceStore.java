@@ -65,9 +65,9 @@ public class EvidenceStore {
     private static final String TRACES = "select name, content from trace where job_id = :job";
     private static final String ADD_TRACE = "insert into trace (job_id, name, content) values (:job, :name, :content)";
     private static final String ADD_INJECTION =
-            "insert into injection (job_id, document, supply_log) values (:job, :document, :log)";
+            "insert into injection (job_id, hunt_no, document, supply_log) select id, hunt_no, :document, :log from job where id = :job";
     private static final String INJECTION =
-            "select document, supply_log from injection where job_id = :job order by id desc limit 1";
+            "select document, supply_log from injection where job_id = :job and hunt_no = :hunt order by id desc limit 1";
 
     private final JdbcClient jdbc;
 
@@ -264,9 +264,10 @@ public class EvidenceStore {
     /** The injection and what the supply showed, each empty when not recorded. */
     public record Injected(Optional<Injection> injection, Optional<SupplyLog> log) {}
 
-    public Injected injected(long jobId) throws IOException {
+    public Injected injected(long jobId, int hunt) throws IOException {
         Optional<String[]> row = jdbc.sql(INJECTION)
                 .param("job", jobId)
+                .param("hunt", hunt)
                 .query((r, i) -> new String[] {r.getString("document"), r.getString("supply_log")})
                 .optional();
         if (row.isEmpty()) {

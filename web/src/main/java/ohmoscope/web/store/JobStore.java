@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import ohmoscope.core.job.Hunt;
 import ohmoscope.web.config.NotFoundException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -17,25 +18,41 @@ import org.springframework.stereotype.Repository;
 public class JobStore {
     private static final String PAGE = """
         select j.id, j.number, j.title, coalesce(nullif(j.device, ''), b.name) as device, b.revision,
-               coalesce(j.rail, s.rail, '') as rail, j.rail is not null as rail_stated, j.opened_at,
+               coalesce(h.rail, s.rail, '') as rail, h.rail is not null as rail_stated, j.opened_at,
                coalesce(s.step, 'RECEIVE') as step, s.next_step, s.verdict, s.lead_ref, s.lead_probability,
                s.lead_by
           from job j
           join board b on b.id = j.board_id
+          join hunt h on h.job_id = j.id and h.no = j.hunt_no
           left join job_state s on s.job_id = j.id
          where (:pattern = '' or j.search_text like :pattern)
          order by j.opened_at desc, j.id desc
          limit :size offset :skip""";
     private static final String COUNT = "select count(*) from job where (:pattern = '' or search_text like :pattern)";
-    private static final String BY_NUMBER =
-            "select id, number, title, device, board_id, rail, opened_at, imported_at from job where number = :number";
-    private static final String BY_ID =
-            "select id, number, title, device, board_id, rail, opened_at, imported_at from job where id = :id";
+    private static final String ROW = """
+        select j.id, j.number, j.title, j.device, j.board_id, j.hunt_no, h.rail, j.opened_at, j.imported_at
+          from job j join hunt h on h.job_id = j.id and h.no = j.hunt_no""";
+    private static final String BY_NUMBER = ROW + " where j.number = :number";
+    private static final String BY_ID = ROW + " where j.id = :id";
     private static final String ADD_JOB = """
-        insert into job (number, title, device, board_id, rail, opened_at, search_text)
-        values (:number, :title, :device, :board, :rail, :opened, :search)
-        on conflict (number) do nothing
-        returning id""";
+        with added as (
+            insert into job (number, title, device, board_id, opened_at, search_text)
+            values (:number, :title, :device, :board, :opened, :search)
+            on conflict (number) do nothing
+            returning id, imported_at)
+        insert into hunt (job_id, no, rail, opened_at) select id, 1, :rail, imported_at from added
+        returning job_id""";
+    private static final String HUNTS = "select no, rail from hunt where job_id = :job order by no";
+    private static final String ADD_HUNT = """
+        with added as (
+            insert into hunt (job_id, no, rail) select :job, max(no) + 1, :rail from hunt where job_id = :job
+            returning no)
+        update job set hunt_no = (select no from added) where id = :job""";
+    private static final String GO_TO_HUNT = """
+        update job set hunt_no = :hunt
+         where id = :job and exists (select 1 from hunt where job_id = :job and no = :hunt)""";
+    private static final String SET_RAIL = """
+        update hunt set rail = :rail where job_id = :id and no = (select hunt_no from job where id = :id)""";
     private static final String SET_STATE = """
         insert into job_state (job_id, step, next_step, verdict, lead_ref, lead_probability, lead_by, rail)
         values (:job, :step, :next, :verdict, :ref, :probability, :by, :rail)
@@ -157,6 +174,7 @@ public class JobStore {
                 row.getString("title"),
                 row.getString("device"),
                 row.getLong("board_id"),
+                row.getInt("hunt_no"),
                 Optional.ofNullable(row.getString("rail")),
                 row.getTimestamp("opened_at").toInstant(),
                 row.getTimestamp("imported_at").toInstant());
@@ -206,12 +224,29 @@ public class JobStore {
         return jdbc.sql(DEVICES).query(String.class).list();
     }
 
-    /** States a job's rail, or takes the statement back. */
+    /** A job's hunts in their order. */
+    public List<Hunt> hunts(long jobId) {
+        return jdbc.sql(HUNTS)
+                .param("job", jobId)
+                .query((row, i) -> new Hunt(row.getInt("no"), Optional.ofNullable(row.getString("rail"))))
+                .list();
+    }
+
+    /** Opens another hunt and goes to it. @param rail what it is about, empty where the evidence has to tell */
+    public void addHunt(long jobId, Optional<String> rail) {
+        jdbc.sql(ADD_HUNT).param("job", jobId).param("rail", rail.orElse(null)).update();
+    }
+
+    /** @throws NotFoundException where the job has no such hunt */
+    public void goToHunt(long jobId, int hunt) {
+        if (jdbc.sql(GO_TO_HUNT).param("job", jobId).param("hunt", hunt).update() == 0) {
+            throw new NotFoundException("This job has no hunt " + hunt + ".");
+        }
+    }
+
+    /** States what the current hunt is about, or takes the statement back. */
     public void setRail(long jobId, Optional<String> rail) {
-        jdbc.sql("update job set rail = :rail where id = :id")
-                .param("id", jobId)
-                .param("rail", rail.orElse(null))
-                .update();
+        jdbc.sql(SET_RAIL).param("id", jobId).param("rail", rail.orElse(null)).update();
     }
 
     /** Puts another board under a job: the same with a point more. */
