@@ -52,7 +52,7 @@ public final class Opened {
                 observations,
                 Map.of());
         JobFile.Stored job = new JobFile.Stored(
-                new JobRow(9, "K-9", "Console is dark", "", 1, Optional.of("VMAIN"), AT, AT), bundle, entries);
+                new JobRow(9, "K-9", "Console is dark", "", 1, 1, Optional.of("VMAIN"), AT, AT), bundle, entries);
         Walk walk = Walk.of(observations, false, 0, false, Proof.of(board, "VMAIN", observations));
         return new OpenJobs.Open(
                 job,

@@ -51,7 +51,7 @@ class CaptureViewTest {
                 List.of(),
                 Map.of());
         return new JobFile.Stored(
-                new JobRow(1, "K-5", "Dead", "", 1, Optional.of("VSYS"), OPENED, OPENED), bundle, List.of());
+                new JobRow(1, "K-5", "Dead", "", 1, 1, Optional.of("VSYS"), OPENED, OPENED), bundle, List.of());
     }
 
     private static StoredAnalysis analysis(double shakePx) {

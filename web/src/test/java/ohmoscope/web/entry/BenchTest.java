@@ -85,7 +85,7 @@ class BenchTest {
                 List.of(),
                 List.of(observations),
                 Map.of());
-        JobRow row = new JobRow(ID, "K-3", "Dead", "", 1, Optional.of("VSYS"), OPENED, OPENED);
+        JobRow row = new JobRow(ID, "K-3", "Dead", "", 1, 1, Optional.of("VSYS"), OPENED, OPENED);
         List<EvidenceStore.Entry> entries = Arrays.stream(observations)
                 .map(o -> new EvidenceStore.Entry(o, OPENED, "ada"))
                 .toList();

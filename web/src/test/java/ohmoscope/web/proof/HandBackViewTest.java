@@ -47,7 +47,7 @@ class HandBackViewTest {
                 List.of(observations),
                 Map.of());
         return new JobFile.Stored(
-                new JobRow(1, "K-9", "Wet", "", 1, Optional.of("VSYS"), OPENED, OPENED), bundle, entries);
+                new JobRow(1, "K-9", "Wet", "", 1, 1, Optional.of("VSYS"), OPENED, OPENED), bundle, entries);
     }
 
     private static final StoredAnalysis THEN = new StoredAnalysis(

@@ -53,7 +53,7 @@ class MoreHelpWordsTest {
                 List.of(),
                 Map.of());
         return new JobFile.Stored(
-                new JobRow(1, "K-7", "No charge", "", 1, Optional.of("VSYS"), AT, AT), bundle, List.of());
+                new JobRow(1, "K-7", "No charge", "", 1, 1, Optional.of("VSYS"), AT, AT), bundle, List.of());
     }
 
     private StoredAnalysis analysis(Verdict verdict, double sigmaMm) {

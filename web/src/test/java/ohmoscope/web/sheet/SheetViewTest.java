@@ -60,7 +60,7 @@ class SheetViewTest {
                 List.of(observations),
                 Map.of());
         return new JobFile.Stored(
-                new JobRow(1, "K-7", "No charge", "", 1, Optional.of("VSYS"), IMPORTED, IMPORTED), bundle, entries);
+                new JobRow(1, "K-7", "No charge", "", 1, 1, Optional.of("VSYS"), IMPORTED, IMPORTED), bundle, entries);
     }
 
     private static StoredAnalysis analysis(Verdict verdict, double p, Map<Warning, Double> warnings) {

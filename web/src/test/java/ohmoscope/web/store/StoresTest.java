@@ -141,12 +141,12 @@ class StoresTest {
     @Test
     void theNewestRegistrationIsInForce() throws IOException {
         CaptureStore captures = server.bean(CaptureStore.class);
-        CaptureStore.Stored capture = captures.ofJob(jobId).get(0);
+        CaptureStore.Stored capture = captures.ofHunt(jobId, 1).get(0);
         List<RegistrationPair> moved = capture.spec().registration().stream()
                 .map(p -> new RegistrationPair(p.xPx() + 1, p.yPx(), p.xMm(), p.yMm()))
                 .toList();
         captures.addRegistration(capture.id(), moved, "test");
-        assertThat(captures.ofJob(jobId).get(0).spec().registration()).isEqualTo(moved);
+        assertThat(captures.ofHunt(jobId, 1).get(0).spec().registration()).isEqualTo(moved);
         captures.addRegistration(capture.id(), capture.spec().registration(), "test");
         assertThat(captures.named(jobId, capture.spec().id()).spec()).isEqualTo(capture.spec());
         assertThatThrownBy(() -> captures.named(jobId, "nowhere")).isInstanceOf(NotFoundException.class);
