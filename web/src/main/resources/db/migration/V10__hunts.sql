@@ -29,3 +29,16 @@ alter table analysis add constraint analysis_hunt foreign key (job_id, hunt_no) 
 alter table analysis alter column hunt_no drop default;
 drop index analysis_of_job;
 create index analysis_of_hunt on analysis (job_id, hunt_no, id desc);
+
+-- Points that are called otherwise by now: entries keep what was typed and are read by the newest name.
+create table point_name (
+    id          bigint generated always as identity primary key,
+    job_id      bigint not null references job,
+    was         text not null check (was <> ''),
+    called      text not null check (called <> ''),
+    recorded_at timestamptz not null default now(),
+    recorded_by text not null check (recorded_by <> '')
+);
+create index point_name_of_job on point_name (job_id, id);
+create trigger point_name_append_only before update or delete on point_name
+    for each row execute function refuse_change();

@@ -5,6 +5,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.evidence.Observation.Change;
@@ -48,6 +49,66 @@ public final class Named {
             return Stream.of(change.target());
         }
         return Stream.empty();
+    }
+
+    /** The same entry, where a part or point is called otherwise by now. */
+    public static Observation renamed(Observation entry, UnaryOperator<String> called) {
+        if (entry instanceof Read r) {
+            return new Read(
+                    r.seq(),
+                    r.mode(),
+                    r.net(),
+                    r.ref().map(called),
+                    r.pin(),
+                    r.across().map(called),
+                    r.to(),
+                    r.value(),
+                    r.lead(),
+                    r.power());
+        }
+        if (entry instanceof Power p) {
+            return new Power(
+                    p.seq(),
+                    p.from(),
+                    p.port().map(called),
+                    p.net(),
+                    p.orientation(),
+                    p.battery(),
+                    p.volts(),
+                    p.amps(),
+                    p.state(),
+                    p.shape(),
+                    p.trace());
+        }
+        if (entry instanceof Inject i) {
+            return new Inject(
+                    i.seq(),
+                    i.net(),
+                    i.ref().map(called),
+                    i.setVolts(),
+                    i.limitAmps(),
+                    i.volts(),
+                    i.amps(),
+                    i.leadOhms(),
+                    i.shape(),
+                    i.power());
+        }
+        if (entry instanceof Warm w && w.ref().isPresent()) {
+            return new Warm(
+                    w.seq(),
+                    w.ref().map(called),
+                    w.xMm(),
+                    w.yMm(),
+                    w.side(),
+                    w.by(),
+                    w.deltaK(),
+                    w.spreadMm(),
+                    w.nothing());
+        }
+        if (entry instanceof Look l) {
+            return new Look(l.seq(), called.apply(l.target()), l.finding());
+        }
+        return entry instanceof Change c ? new Change(c.seq(), c.action(), called.apply(c.target()), c.heat()) : entry;
     }
 
     /** Those that a board does not have. */

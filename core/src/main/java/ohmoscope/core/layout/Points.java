@@ -10,6 +10,7 @@ import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartEdit;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Side;
@@ -37,7 +38,7 @@ public final class Points {
             other = other.map(String::strip).filter(o -> !o.isEmpty()).map(o -> word("other", o));
         }
 
-        private static String word(String member, String text) {
+        static String word(String member, String text) {
             String word = text.strip().replaceAll("\\s+", "-");
             if (!NAME.matcher(word).matches()) {
                 throw new InvalidMember(
@@ -69,6 +70,43 @@ public final class Points {
         List<Part> parts = new ArrayList<>(board.parts());
         parts.add(Part.of(met.name(), met.kind(), Side.TOP, place[0], place[1], body.wMm(), body.hMm(), pins));
         return board.withNets(nets).withParts(parts);
+    }
+
+    /**
+     * A part by another name. Where the board has a part of that name already, they were the same one: the first goes, and
+     * the other gets the nets that it lacked.
+     *
+     * @throws InvalidMember where the board does not have it, or the name is a net's or a test point's
+     */
+    public static Board renamed(Board board, String was, String called) {
+        String now = Met.word("called", called);
+        Part part = board.part(was)
+                .orElseThrow(() -> new InvalidMember("name", "is " + was + ", which this board does not have"));
+        if (board.net(now).isPresent() || board.testPoint(now).isPresent()) {
+            throw new InvalidMember("called", "is " + now + ", which the board has as a net or a test point");
+        }
+        Optional<Part> same = board.part(now).filter(p -> !now.equals(was));
+        if (same.isEmpty()) {
+            return board.withParts(board.parts().stream()
+                    .map(p -> p.ref().equals(was) ? PartEdit.of(p).called(now).done() : p)
+                    .toList());
+        }
+        List<Pin> pins = new ArrayList<>(same.get().pins());
+        for (Pin pin : part.pins()) {
+            if (pins.stream().noneMatch(p -> p.net().equals(pin.net()))) {
+                String name = String.valueOf(pins.size() + 1);
+                pins.add(new Pin(
+                        pins.stream().anyMatch(p -> p.name().equals(name)) ? was + "." + pin.name() : name,
+                        pin.net(),
+                        same.get().xMm(),
+                        same.get().yMm()));
+            }
+        }
+        Part one = PartEdit.of(same.get()).pins(pins).done();
+        return board.withParts(board.parts().stream()
+                .filter(p -> !p.ref().equals(was))
+                .map(p -> p.ref().equals(now) ? one : p)
+                .toList());
     }
 
     private static void add(List<Net> nets, String name, boolean rail) {

@@ -158,7 +158,7 @@ final class Judgement {
                 allowingForTheProbe(allowingForADrift(normalised(log), free), free.source(), found.nuisances()),
                 free.source());
         SourceEstimate place = estimate(free, freeScore);
-        if (linesOfSight.of(free.source()).doubt() <= 1) {
+        if (linesOfSight.of(free.source()).doubt() <= 1 && onBoard(place)) {
             allowingForAPartThatIsNotMapped(p, place);
         }
         if (warnings.ofCameraAndSupply().containsKey(Warning.NO_CONTACT)) {
@@ -313,6 +313,10 @@ final class Judgement {
             p[i] = (1 - wrong) * p[i] + wrong * parts * near[i] / sum;
         }
         return p;
+    }
+
+    private boolean onBoard(SourceEstimate place) {
+        return input.board().outline().inside().test(place.xMm(), place.yMm());
     }
 
     /**

@@ -32,6 +32,17 @@ class NamedTest {
                 .contains("J1", "C3", "R1", "V3", "U1", "J3", "U2")
                 .doesNotContain("battery");
         assertThat(Named.unknownOn(BOARD, entries)).isEmpty();
+        // Every kind of entry follows a part to its other name and keeps all else.
+        List<Observation> renamed = entries.stream()
+                .map(e -> Named.renamed(e, n -> n.equals("U1") || n.equals("C3") || n.equals("J1") ? n + "x" : n))
+                .toList();
+        assertThat(Named.of(renamed))
+                .contains("J1x", "C3x", "R1", "V3", "U1x", "J3", "U2")
+                .doesNotContain("U1", "J1");
+        List<Observation> back = renamed.stream()
+                .map(e -> Named.renamed(e, n -> n.replaceAll("x$", "")))
+                .toList();
+        assertThat(back).isEqualTo(entries);
         Board less = BOARD.withParts(
                 BOARD.parts().stream().filter(p -> !p.ref().equals("U1")).toList());
         assertThat(Named.unknownOn(less, entries)).containsExactly("U1");

@@ -69,4 +69,20 @@ class PointsTest {
         assertThatThrownBy(() -> met("a;b", "VMAIN", "GND")).hasMessageContaining("1 to 40 letters");
         assertThatThrownBy(() -> met("", "VMAIN", "GND")).isInstanceOf(InvalidMember.class);
     }
+
+    @Test
+    void aPointGetsAnotherNameOrTurnsOutToBeAPartThatIsThere() {
+        Board more = Points.with(BOARD, met("cap left of U3", "VMAIN", "GND"));
+        Board named = Points.renamed(more, "cap-left-of-U3", "C214");
+        assertThat(named.part("C214").orElseThrow().pins())
+                .isEqualTo(more.part("cap-left-of-U3").orElseThrow().pins());
+        assertThat(named.part("cap-left-of-U3")).isEmpty();
+        Board merged = Points.renamed(more, "cap-left-of-U3", "U1");
+        assertThat(merged.part("cap-left-of-U3")).isEmpty();
+        assertThat(merged.part("U1").orElseThrow().touches("VMAIN")).isTrue();
+        assertThat(merged.parts()).hasSize(BOARD.parts().size());
+        assertThatThrownBy(() -> Points.renamed(more, "nowhere", "C1")).isInstanceOf(InvalidMember.class);
+        assertThatThrownBy(() -> Points.renamed(more, "cap-left-of-U3", "VMAIN"))
+                .isInstanceOf(InvalidMember.class);
+    }
 }

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Stream;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.board.Side;
@@ -87,7 +88,7 @@ public record HandBackView(
                 bundle.rail(),
                 standing.state(),
                 standing.words(),
-                standing.missing(),
+                missing(standing, job),
                 wrong(proof.rail(), standing, culprit, analysis, adviceThen),
                 numbers(job, proof, advice.mending(), analysis),
                 advice.acceptance().stream()
@@ -98,6 +99,15 @@ public record HandBackView(
                 known(repair, knownThen, adviceThen),
                 BoardPicture.of(bundle.board(), bundle.rail(), side, bundle.injection(), analysis),
                 lines(job, advice, zone));
+    }
+
+    /** What this hunt's proof lacks, and rails of the job's other hunts that nobody has proven. */
+    private static List<String> missing(Standing standing, JobFile.Stored job) {
+        return Stream.concat(
+                        standing.missing().stream(),
+                        job.job().unprovenElsewhere().stream()
+                                .map(r -> "the job's hunt on " + r + ": nothing proves that it is over"))
+                .toList();
     }
 
     /** What the proof rests on: a short's own reading, or whatever else was wrong before the repair. */

@@ -13,10 +13,12 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.layout.Points;
 import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.config.Technician;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.AdviceView;
 import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.store.BoardStore;
+import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.JobStore;
 import ohmoscope.web.store.Transactions;
 import org.springframework.stereotype.Controller;
@@ -30,11 +32,14 @@ import org.springframework.web.util.UriUtils;
 /** The power tree. */
 @Controller
 class RailsController {
+    private static final int MOST_HUNTS = 20;
+
     private final OpenJobs openJobs;
     private final Judge judge;
 
     private final JobStore jobs;
     private final BoardStore boards;
+    private final EvidenceStore evidence;
     private final JobFile files;
     private final Transactions transactions;
 
@@ -43,12 +48,14 @@ class RailsController {
             Judge judge,
             JobStore jobs,
             BoardStore boards,
+            EvidenceStore evidence,
             JobFile files,
             Transactions transactions) {
         this.openJobs = openJobs;
         this.judge = judge;
         this.jobs = jobs;
         this.boards = boards;
+        this.evidence = evidence;
         this.files = files;
         this.transactions = transactions;
     }
@@ -107,6 +114,34 @@ class RailsController {
         });
     }
 
+    /** Opens a hunt for another fault of the same device, and goes to it. */
+    @PostMapping("/jobs/{number}/hunts")
+    String hunt(@PathVariable String number, @RequestParam(defaultValue = "") String rail) throws IOException {
+        JobFile.Stored job = files.withoutTraces(number);
+        if (!rail.isEmpty() && job.board().net(rail).isEmpty()) {
+            throw new InvalidMember("rail", "is " + rail + ", which this board does not have");
+        }
+        if (job.job().hunts().size() >= MOST_HUNTS) {
+            throw new InvalidMember("hunts", "are " + MOST_HUNTS + " already: open another job");
+        }
+        return transactions.run(() -> {
+            jobs.addHunt(job.row().id(), Optional.of(rail).filter(r -> !r.isEmpty()));
+            files.refreshState(job.row().id());
+            return "redirect:/jobs/" + number;
+        });
+    }
+
+    /** Goes to one of the job's hunts. */
+    @PostMapping("/jobs/{number}/hunts/{hunt}")
+    String goTo(@PathVariable String number, @PathVariable int hunt) throws IOException {
+        long id = jobs.named(number).id();
+        return transactions.run(() -> {
+            jobs.goToHunt(id, hunt);
+            files.refreshState(id);
+            return "redirect:/jobs/" + number;
+        });
+    }
+
     /** Adds a point that the board's data does not have; from then on the job has a board of its own. */
     @PostMapping("/jobs/{number}/points")
     String point(
@@ -124,6 +159,23 @@ class RailsController {
             jobs.setBoard(job.row().id(), boards.edited(job.row().boardId(), more));
             files.refreshState(job.row().id());
             return "redirect:/jobs/" + number + "/rails?of=" + UriUtils.encode(met.name(), StandardCharsets.UTF_8);
+        });
+    }
+
+    /** A point by another name, or the same as one that is there: its readings go along. */
+    @PostMapping("/jobs/{number}/points/name")
+    String rename(
+            @PathVariable String number, @RequestParam String was, @RequestParam String called, Principal principal)
+            throws IOException {
+        JobFile.Stored job = files.withoutTraces(number);
+        Board before = boards.board(job.row().boardId());
+        Board after = Points.renamed(before, was, called);
+        String now = called.strip().replaceAll("\\s+", "-");
+        return transactions.run(() -> {
+            jobs.setBoard(job.row().id(), boards.edited(job.row().boardId(), after));
+            evidence.rename(job.row().id(), was, now, Technician.name(principal));
+            files.refreshState(job.row().id());
+            return "redirect:/jobs/" + number + "/rails?of=" + UriUtils.encode(now, StandardCharsets.UTF_8);
         });
     }
 }

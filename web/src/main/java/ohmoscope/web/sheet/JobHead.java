@@ -4,6 +4,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Net;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.prove.Proof;
 import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.web.analysis.JobFile;
@@ -17,7 +20,12 @@ public record JobHead(
         String rail,
         String railVolts,
         String railKnown,
-        List<WalkStop> walk) {
+        List<WalkStop> walk,
+        List<HuntTab> hunts,
+        List<String> rails) {
+    /** One of the job's hunts. @param words its rail, and whether it is proven */
+    public record HuntTab(int number, String words, boolean current) {}
+
     /**
      * @param note a small line below, empty for none
      * @param page the page of this step under the job's address; empty for the sheet
@@ -51,7 +59,29 @@ public record JobHead(
                                 s.state().name().toLowerCase(Locale.ROOT).replace('_', '-'),
                                 Words.note(s).orElse(""),
                                 page(s.step())))
+                        .toList(),
+                hunts(job),
+                board.nets().stream()
+                        .filter(n -> n.kind() == NetKind.POWER)
+                        .map(Net::name)
                         .toList());
+    }
+
+    /** Shown once there are two. */
+    private static List<HuntTab> hunts(JobFile.Stored job) {
+        if (job.job().hunts().size() < 2) {
+            return List.of();
+        }
+        return job.job().hunts().stream()
+                .map(h -> {
+                    boolean here = h.number() == job.job().current();
+                    String rail = here
+                            ? job.bundle().rail()
+                            : job.job().question(h, Optional.empty()).net();
+                    boolean proven = job.job().proof(rail).state() == Proof.State.CLEARED;
+                    return new HuntTab(h.number(), rail + (proven ? ", short gone" : ""), here);
+                })
+                .toList();
     }
 
     private static String device(JobFile.Stored job) {

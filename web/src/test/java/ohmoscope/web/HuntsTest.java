@@ -1,0 +1,86 @@
+package ohmoscope.web;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.net.http.HttpResponse;
+import ohmoscope.core.board.NetKind;
+import ohmoscope.core.evidence.Named;
+import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.imports.BundleImporter;
+import ohmoscope.web.store.JobStore;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+
+/** Several hunts in one job, and points that are called otherwise later, over plain HTTP. */
+class HuntsTest extends OverHttp {
+    private String token;
+
+    @BeforeAll
+    void store() throws Exception {
+        server.bean(BundleImporter.class).add(Simulated.job("T-HUNTS"), "test", share -> true);
+        token = token();
+    }
+
+    private void posted(String path, String body) throws Exception {
+        HttpResponse<String> answer = post(path, body, token);
+        assertThat(answer.statusCode()).as(path + " " + answer.body()).isIn(200, 302);
+    }
+
+    private JobFile.Stored job(String number) throws Exception {
+        return server.bean(JobFile.class).withoutTraces(number);
+    }
+
+    @Test
+    void anotherHuntHasItsOwnRailAndFramesAndTheSameEvidence() throws Exception {
+        JobFile.Stored first = job("T-HUNTS");
+        String rail = first.bundle().rail();
+        String other = first.board().nets().stream()
+                .filter(n -> n.kind() == NetKind.POWER && !n.name().equals(rail))
+                .findFirst()
+                .orElseThrow()
+                .name();
+        assertThat(get("/jobs/T-HUNTS").body()).doesNotContain("class=\"hunts\"");
+        posted("/jobs/T-HUNTS/hunts", "rail=" + other);
+        JobFile.Stored second = job("T-HUNTS");
+        assertThat(second.bundle().rail()).isEqualTo(other);
+        assertThat(second.bundle().captures()).isEmpty();
+        assertThat(second.bundle().injection()).isEmpty();
+        assertThat(second.bundle().observations()).isEqualTo(first.bundle().observations());
+        assertThat(get("/jobs/T-HUNTS").body()).contains("Hunt 1: " + rail, "Hunt 2: " + other);
+        assertThat(get("/jobs/T-HUNTS/hand-back").body()).contains("hunt on " + rail);
+        posted("/jobs/T-HUNTS/hunts/1", "");
+        JobFile.Stored back = job("T-HUNTS");
+        assertThat(back.bundle().rail()).isEqualTo(rail);
+        assertThat(back.bundle().captures()).hasSameSizeAs(first.bundle().captures());
+        assertThat(back.bundle().injection()).isEqualTo(first.bundle().injection());
+        assertThat(post("/jobs/T-HUNTS/hunts/9", "", token).statusCode()).isEqualTo(404);
+        assertThat(post("/jobs/T-HUNTS/hunts", "rail=NOWHERE", token).statusCode())
+                .isEqualTo(400);
+        assertThat(server.bean(JobStore.class).hunts(back.row().id())).hasSize(2);
+    }
+
+    @Test
+    void aPointIsCalledOtherwiseAndKeepsItsReadings() throws Exception {
+        posted("/new", "device=renamed+instrument&number=T-NAMES&board=generic%3Asmall-instrument&account=dead");
+        String net = job("T-NAMES").bundle().rail();
+        posted("/jobs/T-NAMES/points", "name=cap+left+of+U3&kind=CAPACITOR&net=" + net + "&other=GND");
+        posted("/jobs/T-NAMES/entries", "line=cap-left-of-U3+d+.412");
+        posted("/jobs/T-NAMES/points/name", "was=cap-left-of-U3&called=C214");
+        JobFile.Stored named = job("T-NAMES");
+        assertThat(named.board().part("C214")).isPresent();
+        assertThat(named.board().part("cap-left-of-U3")).isEmpty();
+        assertThat(get("/jobs/T-NAMES").body()).contains("C214").doesNotContain("cap-left-of-U3");
+        // Met twice under two names: one part, both readings.
+        posted("/jobs/T-NAMES/points", "name=the+tall+one&kind=CAPACITOR&net=" + net + "&other=GND");
+        posted("/jobs/T-NAMES/entries", "line=the-tall-one+d+.415");
+        posted("/jobs/T-NAMES/points/name", "was=the-tall-one&called=C214");
+        JobFile.Stored merged = job("T-NAMES");
+        assertThat(Named.of(merged.bundle().observations())).containsOnlyOnce("C214");
+        assertThat(merged.bundle().observations()).hasSize(2);
+        assertThat(Named.unknownOn(merged.board(), merged.bundle().observations()))
+                .isEmpty();
+        assertThat(post("/jobs/T-NAMES/points/name", "was=nowhere&called=C1", token)
+                        .statusCode())
+                .isEqualTo(400);
+    }
+}
