@@ -10,6 +10,7 @@ import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.prove.Proof;
