@@ -54,6 +54,12 @@ public record Job(Board board, List<Hunt> hunts, int current, List<Observation> 
         return Proof.of(board, rail, observations);
     }
 
+    /** Whether the short on this rail, and on no other, is gone. */
+    public boolean proven(String rail) {
+        Proof proof = proof(rail);
+        return proof.state() == Proof.State.CLEARED && proof.rail().equals(rail);
+    }
+
     /**
      * Rails that another hunt of this job is about and whose repair nobody has proven: the device is not ready for them.
      */
@@ -64,7 +70,7 @@ public record Job(Board board, List<Hunt> hunts, int current, List<Observation> 
                 .map(h -> question(h, Optional.empty()).net())
                 .filter(r -> !r.equals(here))
                 .distinct()
-                .filter(r -> proof(r).state() != Proof.State.CLEARED)
+                .filter(r -> !proven(r))
                 .toList();
     }
 }

@@ -6,7 +6,6 @@ import java.util.Optional;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
-import ohmoscope.core.prove.Proof;
 import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.web.analysis.JobFile;
@@ -78,8 +77,7 @@ public record JobHead(
                     String rail = here
                             ? job.bundle().rail()
                             : job.job().question(h, Optional.empty()).net();
-                    boolean proven = job.job().proof(rail).state() == Proof.State.CLEARED;
-                    return new HuntTab(h.number(), rail + (proven ? ", short gone" : ""), here);
+                    return new HuntTab(h.number(), rail + (job.job().proven(rail) ? ", short gone" : ""), here);
                 })
                 .toList();
     }
