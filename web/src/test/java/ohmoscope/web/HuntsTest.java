@@ -3,6 +3,7 @@ package ohmoscope.web;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.net.http.HttpResponse;
+import java.util.List;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.evidence.Named;
 import ohmoscope.web.analysis.JobFile;
@@ -61,7 +62,9 @@ class HuntsTest extends OverHttp {
 
     @Test
     void aPointIsCalledOtherwiseAndKeepsItsReadings() throws Exception {
-        posted("/new", "device=renamed+instrument&number=T-NAMES&board=generic%3Asmall-instrument&account=dead");
+        upload(
+                "/new?device=renamed+instrument&number=T-NAMES&board=generic%3Asmall-instrument&account=dead",
+                List.of(), token);
         String net = job("T-NAMES").bundle().rail();
         posted("/jobs/T-NAMES/points", "name=cap+left+of+U3&kind=CAPACITOR&net=" + net + "&other=GND");
         posted("/jobs/T-NAMES/entries", "line=cap-left-of-U3+d+.412");

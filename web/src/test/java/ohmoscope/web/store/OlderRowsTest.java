@@ -51,7 +51,7 @@ class OlderRowsTest {
                 (1, 1, 'read', '{"seq":1,"kind":"read","mode":"diode","net":"' || :rail || '","value":0.003}', 'ada'),
                 (1, 2, 'run', '{"seq":2,"kind":"run","finding":"dead"}', 'ada')""").param("rail", rail).update();
         jdbc.sql(
-                        "insert into injection (job_id, document, supply_log) values (1, '', 't_s,volts,amps,output\\n0,0,0,0\\n')")
+                        "insert into injection (job_id, document, supply_log) values (1, '', 't_s,volts,amps,output\n0,0,0,0\n')")
                 .update();
         jdbc.sql("insert into analysis (job_id, state, version) values (1, 'failed', '0')")
                 .update();
