@@ -60,7 +60,11 @@ class DemoWalkTest extends InBrowser {
                 new Walk("K-0427", "Q4", "VCELL", "Q4 leaking"),
                 new Walk("K-0428", "C15", "V3AON", "The capacitor C15"),
                 new Walk("K-0429", "", "", "Nothing. What reads low here does so by design."),
-                new Walk("K-0430", "C6", "", "C6: what belongs there is not fitted"));
+                new Walk("K-0430", "C6", "", "C6: what belongs there is not fitted"),
+                new Walk("K-0431", "C97", "VPH", "The capacitor C97"),
+                new Walk("K-0432", "C5", "V5", "The capacitor C5"),
+                new Walk("K-0433", "F1", "", "F1 open"),
+                new Walk("K-0434", "C13", "VCELL", "The capacitor C13"));
     }
 
     /** What is not at its own voltage though nothing is wrong with it: the battery is out. */

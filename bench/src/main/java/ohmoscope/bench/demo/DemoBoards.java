@@ -3,10 +3,15 @@ package ohmoscope.bench.demo;
 import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.PartEdit;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.board.Storey;
 
 /** The boards of Mossgill Instruments, a maker that does not exist. */
 public final class DemoBoards {
+    /** Where the telephone's two boards part, mm. */
+    private static final double GAP_MM = 66;
+
     private DemoBoards() {}
 
     /** Dive-light charger: a dense bank of equal capacitors on the main rail. */
@@ -149,6 +154,78 @@ public final class DemoBoards {
         b.resistors(10, 14, 10, 1.6, Side.BOTTOM, "V3A");
         d.testPoint("VBAT", Side.TOP, 22, 34);
         return d.done();
+    }
+
+    /**
+     * Field telephone: more than six hundred parts on both sides of two boards that lie on each other, drawn side by side;
+     * what is left of the gap is the lower one.
+     */
+    public static Board fell() {
+        BoardDraft d = new BoardDraft("Mossgill Fell field telephone", "E3", 132, 58, 0.8, 10);
+        d.rail("VPORT", 5, 60, 9000, 0.42, 0.62);
+        d.rail("VPORT_F", 5, 60, 9000, 0.42, 0.62);
+        d.rail("VIN", 5, 50, 7000, 0.40, 0.60);
+        d.rail("VPH", 3.9, 25, 3000, 0.30, 0.42);
+        d.rail("V1P8", 1.8, 20, 2500, 0.26, 0.40);
+        d.rail("V0P9", 0.9, 1, 20, 0.01, 0.16);
+        d.rail("VMEM", 1.1, 4, 60, 0.04, 0.22);
+        d.rail("V2P8", 2.8, 40, 5000, 0.34, 0.52);
+        d.rail("VRF", 1.3, 8, 90, 0.06, 0.26);
+        d.rail("VLED", 3.9, 40, 4000, 0.33, 0.50);
+        Blocks b = new Blocks(d);
+        b.port(0.4, 22, "VPORT", "VPORT_F", "VPH", 5);
+        b.buck(3, 3, "VPH", "V1P8", 1.8);
+        b.buck(20, 3, "VPH", "V0P9", 0.9);
+        b.buck(37, 3, "VPH", "VMEM", 1.1);
+        b.processor(32, 27, 13, "V0P9", "V1P8", "telephone processor");
+        b.processor(51, 27, 9, "VMEM", "V1P8", "memory");
+        b.bank(20, 44, 14, 2, 1.6, 2.9, "VPH", Side.TOP);
+        b.bank(44, 44, 10, 2, 1.6, 2.9, "VPH", Side.TOP);
+        b.helper(2, 40, "V1P8", "port controller", Side.TOP);
+        b.helper(10, 40, "VPH", "cell gauge", Side.TOP);
+        b.helper(2, 48, "V2P8", "touch", Side.TOP);
+        b.helper(10, 48, "VLED", "lamp driver", Side.TOP);
+        b.resistors(20, 39.6, 12, 1.5, Side.TOP, "V1P8");
+        b.resistors(22, 53.6, 22, 1.5, Side.TOP, "V1P8");
+        d.connector(Side.TOP, 58, 6, 6, 8, List.of("V2P8", d.signal(), d.signal(), "GND"), Optional.empty());
+        b.bank(5, 8, 12, 3, 1.7, 2.9, "VPH", Side.BOTTOM);
+        b.bank(8, 42, 16, 3, 1.7, 2.9, "V1P8", Side.BOTTOM);
+        b.helper(40, 8, "V1P8", "storage", Side.BOTTOM);
+        b.helper(50, 8, "V2P8", "camera switch", Side.BOTTOM);
+        b.resistors(40, 44, 12, 1.5, Side.BOTTOM, "V1P8");
+        b.resistors(40, 48, 12, 1.5, Side.BOTTOM, "V2P8");
+        b.resistors(6, 20, 9, 1.5, Side.BOTTOM, "VLED");
+        // The upper board: radio.
+        b.buck(70, 3, "VPH", "VRF", 1.3);
+        b.buck(87, 3, "VPH", "V2P8", 2.8);
+        b.processor(88, 30, 10, "VRF", "V1P8", "radio");
+        b.helper(106, 30, "VPH", "power amplifier", Side.TOP);
+        b.helper(106, 38, "VRF", "low noise amplifier", Side.TOP);
+        b.helper(106, 22, "V1P8", "band switch", Side.TOP);
+        b.helper(70, 40, "V2P8", "sound", Side.TOP);
+        b.helper(70, 48, "VPH", "speaker driver", Side.TOP);
+        b.clock(112, 12);
+        b.bank(116, 22, 7, 3, 1.7, 3, "VPH", Side.TOP);
+        b.bank(78, 44, 12, 3, 1.7, 2.9, "VRF", Side.TOP);
+        b.resistors(102, 50, 16, 1.6, Side.TOP, "V1P8");
+        b.resistors(102, 46, 16, 1.6, Side.TOP, "V2P8");
+        b.resistors(116, 34, 8, 1.6, Side.TOP, "V1P8");
+        b.bank(72, 10, 14, 3, 1.7, 2.9, "VPH", Side.BOTTOM);
+        b.bank(104, 10, 14, 3, 1.7, 2.9, "VRF", Side.BOTTOM);
+        b.bank(72, 42, 14, 3, 1.7, 2.9, "V2P8", Side.BOTTOM);
+        b.helper(106, 40, "V1P8", "card reader", Side.BOTTOM);
+        b.helper(116, 40, "VRF", "antenna tuner", Side.BOTTOM);
+        b.resistors(104, 24, 16, 1.6, Side.BOTTOM, "V1P8");
+        b.resistors(104, 30, 16, 1.6, Side.BOTTOM, "V1P8");
+        b.resistors(104, 52, 16, 1.6, Side.BOTTOM, "V2P8");
+        d.testPoint("VPH", Side.TOP, 18, 36);
+        d.testPoint("VRF", Side.TOP, 100, 20);
+        Board flat = d.done();
+        return flat.withParts(flat.parts().stream()
+                .map(p -> PartEdit.of(p)
+                        .storey(Optional.of(p.xMm() < GAP_MM ? Storey.LOWER : Storey.UPPER))
+                        .done())
+                .toList());
     }
 
     public static List<Board> all() {

@@ -22,7 +22,7 @@ import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.formats.Bundle;
 
-/** The jobs on a made-up bench: eight with frames, and those that are decided before. */
+/** The jobs on a made-up bench: with frames, decided before, and begun with little. */
 public final class DemoJobs {
     private static final View TOP = new View(Side.TOP, Optional.empty());
     private static final View BOTTOM = new View(Side.BOTTOM, Optional.empty());
@@ -35,6 +35,7 @@ public final class DemoJobs {
     public static List<Demo> all() {
         List<Demo> all = new ArrayList<>(EvidenceJobs.all());
         all.addAll(imaged());
+        all.addAll(StartJobs.all());
         return all;
     }
 
@@ -43,6 +44,7 @@ public final class DemoJobs {
         Board beck = DemoBoards.beck();
         Board furrow = DemoBoards.furrow();
         Board ridge = DemoBoards.ridge();
+        Board fell = DemoBoards.fell();
         Camera stand = Camera.STAND;
         return List.of(
                 demo(
@@ -156,7 +158,41 @@ public final class DemoJobs {
                         List.of(TOP),
                         new Camera(160, 120, 9, 2.2, 0.07, 0.3, 1, 0.8, 0.2).turned(0.25),
                         424,
-                        survey("VBUS", 0.02, "VBAT", 0.44, "D1", "J1")));
+                        survey("VBUS", 0.02, "VBAT", 0.44, "D1", "J1")),
+                demo(
+                        fell,
+                        "K-0431",
+                        "Telephone dead after a fall, warm at the back",
+                        "2026-11-25T09:50:00Z",
+                        Map.of("C97", 0.04),
+                        "VPH",
+                        "C85",
+                        "VPH",
+                        new Supply(0.8, 2.6, 0.055, 9, 1),
+                        List.of(TOP, BOTTOM),
+                        stand,
+                        431,
+                        survey("VPH", 0.003, "V2P8", 0.41, "C97", "J1")));
+    }
+
+    /** The lamp that is mapped from photographs, as the camera saw the whole of it. */
+    static Bundle simulated(Board board, String id, String culprit) {
+        return demo(
+                        board,
+                        id,
+                        "Head lamp dead in the box, only photographs of its board",
+                        "2026-11-25T10:40:00Z",
+                        Map.of(culprit, 0.05),
+                        "VCELL",
+                        "F1",
+                        "VDOCK_F",
+                        new Supply(0.8, 2.2, 0.055, 8, 1),
+                        List.of(TOP),
+                        Camera.STAND,
+                        434,
+                        survey("VCELL", 0.005, "VBEAM", 0.44, culprit, "J1"))
+                .bundle()
+                .get();
     }
 
     private static Demo demo(

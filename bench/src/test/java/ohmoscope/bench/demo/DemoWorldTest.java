@@ -79,7 +79,7 @@ class DemoWorldTest {
     @Test
     void jobsWithEvidenceAndJobsWithFrames() {
         List<DemoJobs.Demo> all = DemoJobs.all();
-        assertThat(all).hasSize(14);
+        assertThat(all).hasSize(18);
         Set<String> ids = new HashSet<>();
         all.forEach(d -> assertThat(ids.add(d.id())).isTrue());
         for (DemoJobs.Demo demo : all.subList(0, 6)) {

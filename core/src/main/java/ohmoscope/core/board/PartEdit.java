@@ -18,6 +18,7 @@ public final class PartEdit {
     private double wMm;
     private double hMm;
     private List<Pin> pins;
+    private Optional<Storey> storey;
 
     private PartEdit(Part like) {
         this.like = like;
@@ -33,6 +34,7 @@ public final class PartEdit {
         wMm = like.wMm();
         hMm = like.hMm();
         pins = like.pins();
+        storey = like.storey();
     }
 
     public static PartEdit of(Part like) {
@@ -85,6 +87,11 @@ public final class PartEdit {
         return this;
     }
 
+    public PartEdit storey(Optional<Storey> other) {
+        storey = other;
+        return this;
+    }
+
     /** @throws InvalidMember for what no part can be */
     public Part done() {
         return new Part(
@@ -108,6 +115,6 @@ public final class PartEdit {
                 like.gate(),
                 like.expects(),
                 like.pairedWith(),
-                like.storey());
+                storey);
     }
 }

@@ -22,7 +22,19 @@ public final class GenericBoards {
             "handheld-console",
             "small-instrument");
 
+    /** Before the name of the class, in the place of a revision: nobody has seen the board itself. */
+    public static final String CLASS = "class: ";
+
+    /** Before the revision once somebody has put the parts on photographs. */
+    public static final String MAPPED = "on photographs, ";
+
     private GenericBoards() {}
+
+    /** A device's own copy of the board of its class. @throws InvalidMember when there is no such class */
+    public static Board of(String slug, String device) {
+        Board generic = named(slug).board();
+        return generic.called(device, CLASS + generic.name());
+    }
 
     /** One class of device. @param slug its name in addresses and files */
     public record Generic(String slug, Board board) {}

@@ -156,11 +156,9 @@ class Opening {
 
     private long chosen(String board, String device) throws IOException {
         if (board.startsWith(GENERIC)) {
-            Board generic =
-                    GenericBoards.named(board.substring(GENERIC.length())).board();
             // It becomes this device's own: its points and good readings are nobody else's.
             return boards.add(
-                    generic.called(device.strip(), BoardNames.CLASS + generic.name()),
+                    GenericBoards.of(board.substring(GENERIC.length()), device.strip()),
                     true,
                     List.of("guessed: every place, part and rail: a board of its class, nobody has seen this one"));
         }

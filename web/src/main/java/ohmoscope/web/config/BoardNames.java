@@ -1,12 +1,14 @@
 package ohmoscope.web.config;
 
+import ohmoscope.formats.layout.GenericBoards;
+
 /** How a board is called on the pages. */
 public final class BoardNames {
     /** Before the name of the class, in the place of a revision: nobody has seen the board itself. */
-    public static final String CLASS = "class: ";
+    public static final String CLASS = GenericBoards.CLASS;
 
     /** Before it again once somebody has put its parts on photographs. */
-    public static final String MAPPED = "on photographs, ";
+    public static final String MAPPED = GenericBoards.MAPPED;
 
     private BoardNames() {}
 

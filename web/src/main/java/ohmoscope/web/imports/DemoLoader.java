@@ -1,17 +1,29 @@
 package ohmoscope.web.imports;
 
+import java.awt.image.BufferedImage;
 import java.io.IOException;
+import java.util.EnumMap;
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalDouble;
+import java.util.stream.Stream;
 import ohmoscope.bench.demo.DemoJobs;
+import ohmoscope.bench.demo.StartJobs;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.layout.Layouts;
+import ohmoscope.core.layout.Note;
+import ohmoscope.core.photomap.PhotoMap;
 import ohmoscope.formats.Bundle;
+import ohmoscope.formats.photo.UprightPicture;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.Settings;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.store.AnalysisStore;
+import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobStore;
+import ohmoscope.web.store.PhotoStore;
 import ohmoscope.web.store.Transactions;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -40,6 +52,8 @@ class DemoLoader {
     private final JobFile files;
     private final Bench bench;
     private final IntakeStore intakes;
+    private final BoardStore boards;
+    private final PhotoStore photos;
     private final Transactions transactions;
     private volatile boolean full;
 
@@ -51,6 +65,8 @@ class DemoLoader {
             JobFile files,
             Bench bench,
             IntakeStore intakes,
+            BoardStore boards,
+            PhotoStore photos,
             Transactions transactions) {
         this.settings = settings;
         this.jobs = jobs;
@@ -59,6 +75,8 @@ class DemoLoader {
         this.files = files;
         this.bench = bench;
         this.intakes = intakes;
+        this.boards = boards;
+        this.photos = photos;
         this.transactions = transactions;
     }
 
@@ -77,7 +95,41 @@ class DemoLoader {
         loader.start();
     }
 
+    /** A board of each kind of file, as it came. */
+    private void layouts() {
+        for (StartJobs.Layout layout : StartJobs.layouts()) {
+            if (boards.library(layout.name()).isEmpty()) {
+                Layouts.Laid laid = layout.read();
+                boards.add(
+                        laid.board(),
+                        true,
+                        Stream.concat(
+                                        Stream.of("read from " + String.join(", ", layout.files())),
+                                        laid.notes().stream().map(Note::toString))
+                                .toList());
+            }
+        }
+    }
+
+    /** The photographs under a board that was mapped from them. */
+    private void photographed(long jobId) throws IOException {
+        long board = jobs.byId(jobId).boardId();
+        Map<Side, PhotoMap.Laid> laid = new EnumMap<>(Side.class);
+        for (Map.Entry<Side, StartJobs.Photograph> one : StartJobs.photographs().entrySet()) {
+            BufferedImage picture = one.getValue().photo().picture();
+            long photo = photos.add(
+                    board, one.getKey(), picture.getWidth(), picture.getHeight(), UprightPicture.jpeg(picture), BY);
+            laid.put(one.getKey(), new PhotoMap.Laid(photo, one.getValue().squared()));
+        }
+        photos.lay(board, laid);
+    }
+
     private void loadMissing() {
+        try {
+            layouts();
+        } catch (RuntimeException failed) {
+            LOG.warn("the demo's layouts could not be loaded", failed);
+        }
         for (DemoJobs.Demo demo : DemoJobs.all()) {
             try {
                 if (jobs.find(demo.id()).isEmpty()) {
@@ -90,6 +142,9 @@ class DemoLoader {
                     });
                     if (demo.id().equals(ELSEWHERE)) {
                         received(id, demo.id());
+                    }
+                    if (demo.id().equals(StartJobs.PHOTOGRAPHED)) {
+                        photographed(id);
                     }
                     if (demo.id().equals(CLOSED)) {
                         close(id, demo.id());
