@@ -12,6 +12,7 @@ import ohmoscope.core.imaging.FrameScan;
 import ohmoscope.core.imaging.RegistrationPair;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.photomap.PhotoBodies;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.store.CaptureStore;
 import org.springframework.stereotype.Controller;
@@ -27,11 +28,13 @@ class LayController {
     private final JobFile jobs;
     private final CaptureStore captures;
     private final AnalysisRunner analyses;
+    private final PhotoBodies bodies;
 
-    LayController(JobFile jobs, CaptureStore captures, AnalysisRunner analyses) {
+    LayController(JobFile jobs, CaptureStore captures, AnalysisRunner analyses, PhotoBodies bodies) {
         this.jobs = jobs;
         this.captures = captures;
         this.analyses = analyses;
+        this.bodies = bodies;
     }
 
     @GetMapping("/jobs/{number}/captures/{name}/lay")
@@ -104,7 +107,8 @@ class LayController {
         CaptureSpec spec = capture.spec();
         List<RegistrationPair> pairs = CaptureController.moved(spec.registration(), px, py);
         float[] picture = FrameScan.baseline(spec, capture.frames());
-        EdgeSnap.Snapped snapped = EdgeSnap.from(picture, spec.width(), spec.height(), job.board(), spec.side(), pairs)
+        Board seen = bodies.with(job.board(), job.row().boardId(), spec.side());
+        EdgeSnap.Snapped snapped = EdgeSnap.from(picture, spec.width(), spec.height(), seen, spec.side(), pairs)
                 .snap(pairs);
         List<Double> xs = new ArrayList<>();
         List<Double> ys = new ArrayList<>();

@@ -132,9 +132,11 @@ class Mapping {
     /** Bodies that the photograph of a side seems to show. */
     List<Found> found(long board, Side side) throws IOException {
         PhotoMap.Laid lies = map(board).laid().get(side);
-        if (lies == null) {
-            return List.of();
-        }
+        return lies == null ? List.of() : found(board, side, lies);
+    }
+
+    /** The same on a photograph as it lies. */
+    List<Found> found(long board, Side side, PhotoMap.Laid lies) throws IOException {
         Key key = new Key(lies.photo(), side, lies.squared());
         List<Found> known = bodies.get(key);
         if (known == null) {

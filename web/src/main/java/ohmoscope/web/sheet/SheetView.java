@@ -315,9 +315,21 @@ public record SheetView(
                 .sum();
         double others = Math.max(0, 1 - listed - a.noneProbability() - a.elsewhereProbability());
         long parts = Math.max(0, board.partsOn(rail).count() - LISTED);
-        return "The other " + parts + " parts of " + rail + " together: " + Eng.percent(others)
-                + " %. Something off the rail: " + Eng.percent(a.elsewhereProbability()) + " %. Nothing at all: "
+        return notMapped(rail, a) + "The other " + parts + " parts of " + rail + " together: " + Eng.percent(others)
+                + " %. Something off the rail or off the map: " + Eng.percent(a.elsewhereProbability())
+                + " %. Nothing at all: "
                 + Eng.percent(a.noneProbability()) + " %.";
+    }
+
+    /** Heat that starts where no part is known: the place is the answer, not the nearest part. */
+    private static String notMapped(String rail, StoredAnalysis a) {
+        return a.source()
+                .filter(s -> a.elsewhereProbability() > 0.5)
+                .map(s -> "It starts elsewhere: at " + Eng.fixed(s.xMm(), 1) + ", " + Eng.fixed(s.yMm(), 1)
+                        + " mm on the "
+                        + Words.plain(s.side()) + ", in the ellipse on the picture, where no part of " + rail
+                        + " is known. Look there, and put what you see on the map. ")
+                .orElse("");
     }
 
     private static List<Caution> warnings(Bundle bundle, Optional<StoredAnalysis> analysis, Advice advice) {
