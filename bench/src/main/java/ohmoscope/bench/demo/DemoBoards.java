@@ -156,6 +156,23 @@ public final class DemoBoards {
         return d.done();
     }
 
+    /** Head lamp: small, of which a shop has photographs and nothing else. */
+    static Board gill() {
+        BoardDraft d = new BoardDraft("Mossgill Gill head lamp", "", 46, 30, 1.0, 4);
+        d.rail("VCELL", 4.2, 50, 6000, 0.4, 0.6);
+        d.rail("VDOCK", 5, 50, 6000, 0.4, 0.6);
+        d.rail("VDOCK_F", 5, 50, 6000, 0.4, 0.6);
+        d.rail("VIN", 5, 50, 6000, 0.4, 0.6);
+        d.rail("VBEAM", 8, 40, 5000, 0.36, 0.5);
+        Blocks b = new Blocks(d);
+        b.port(0.4, 10, "VDOCK", "VDOCK_F", "VCELL", 5);
+        b.buck(20, 3, "VCELL", "VBEAM", 8);
+        b.helper(34, 16, "VCELL", "beam control", Side.TOP);
+        b.bank(20, 16, 6, 1, 2, 3, "VCELL", Side.TOP);
+        b.resistors(20, 24, 7, 1.7, Side.TOP, "VCELL");
+        return d.done();
+    }
+
     /**
      * Field telephone: more than six hundred parts on both sides of two boards that lie on each other, drawn side by side;
      * what is left of the gap is the lower one.

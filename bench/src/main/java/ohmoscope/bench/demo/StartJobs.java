@@ -71,13 +71,12 @@ public final class StartJobs {
     }
 
     private static final Layout MAST = new Layout("Mossgill Moor weather mast", List.of("weather-mast.kicad_pcb"));
-    private static final Layout HEAD_LAMP = new Layout(LAMP, List.of("head-lamp.xml"));
 
     /** One board of each kind of file that can be read. */
     public static List<Layout> layouts() {
         return List.of(
                 MAST,
-                HEAD_LAMP,
+                new Layout("Mossgill Ings lamp head", List.of("head-lamp.xml")),
                 new Layout("Mossgill Scar flood bell", List.of("flood-bell-top.gbr", "flood-bell-bottom.gbr")),
                 new Layout("Mossgill Rigg market scale", List.of("market-scale.ipc", "market-scale-places.csv")),
                 new Layout(
@@ -133,7 +132,7 @@ public final class StartJobs {
 
     /** What stands behind the photographs; on the bench nobody knows it. */
     private static Board wholeLamp() {
-        return HEAD_LAMP.read().board();
+        return DemoBoards.gill();
     }
 
     /** As somebody mapped it in four minutes: the port, what is in series, and the cell's capacitors, not the small fry. */

@@ -157,7 +157,9 @@ class SheetViewTest {
         assertThat(view.suspects()).extracting(SheetView.SuspectLine::ref).containsExactly("C3", "C2", "C4");
         assertThat(view.suspects().get(0).percent()).isEqualTo("92");
         assertThat(view.suspects().get(0).words()).isEqualTo("capacitor, top, 0.1 mm from the source");
-        assertThat(view.rest()).contains("Something off the rail or off the map: 2 %").contains("Nothing at all: 1 %");
+        assertThat(view.rest())
+                .contains("Something off the rail or off the map: 2 %")
+                .contains("Nothing at all: 1 %");
         assertThat(view.warnings()).singleElement().satisfies(w -> {
             assertThat(w.code()).isEqualTo("camera-drift");
             assertThat(w.text()).contains("0.30 K");
