@@ -13,7 +13,9 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Rail;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.board.Storey;
 import ohmoscope.formats.Bundle;
+import org.assertj.core.data.Offset;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -110,5 +112,41 @@ class DemoWorldTest {
                 .map(h -> h.code() + " " + h.target())
                 .findFirst()
                 .orElse("");
+    }
+
+    @Test
+    void theTelephoneIsAsDenseAsOneAndHasTwoStoreys() {
+        Board telephone = DemoBoards.fell();
+        assertThat(telephone.parts()).hasSizeGreaterThan(600);
+        for (Side side : Side.values()) {
+            assertThat(telephone.parts().stream().filter(p -> p.side() == side)).hasSizeGreaterThan(200);
+        }
+        assertThat(telephone.parts()).extracting(p -> p.storey().orElseThrow()).contains(Storey.UPPER, Storey.LOWER);
+        for (Part part : telephone.parts()) {
+            assertThat(telephone.parts())
+                    .as(part.ref())
+                    .noneMatch(o -> o != part && o.side() == part.side() && o.covers(part.xMm(), part.yMm(), 0));
+        }
+    }
+
+    @Test
+    void aBoardOfEachKindOfFileIsReadTheSameEachTime() {
+        for (StartJobs.Layout layout : StartJobs.layouts()) {
+            Board board = layout.read().board();
+            assertThat(board.parts()).as(layout.name()).hasSizeGreaterThan(35);
+            assertThat(board.nets()).as(layout.name()).anyMatch(n -> n.kind() == NetKind.POWER);
+            assertThat(layout.read().board()).as(layout.name()).isEqualTo(board);
+        }
+    }
+
+    @Test
+    void theLampsPhotographsLieOverItsMap() {
+        Board lamp = DemoBoards.gill();
+        StartJobs.photographs()
+                .forEach((side, one) -> assertThat(one.squared()
+                                .laid()
+                                .px(lamp.outline().maxXMm(), 0)
+                                .xPx())
+                        .isCloseTo(one.photo().corners().get(2).xPx(), Offset.offset(0.5)));
     }
 }

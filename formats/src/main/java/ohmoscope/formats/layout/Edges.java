@@ -1,10 +1,13 @@
 package ohmoscope.formats.layout;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
 import ohmoscope.core.board.PointMm;
+import org.locationtech.jts.algorithm.Orientation;
 import org.locationtech.jts.geom.Coordinate;
+import org.locationtech.jts.geom.CoordinateArrays;
 import org.locationtech.jts.geom.GeometryFactory;
 import org.locationtech.jts.geom.Polygon;
 import org.locationtech.jts.operation.polygonize.Polygonizer;
@@ -107,11 +110,24 @@ final class Edges {
                                         .getArea()))
                         .ifPresent(p -> {
                             Coordinate[] ring = p.getExteriorRing().getCoordinates();
+                            if (!Orientation.isCCW(ring)) {
+                                CoordinateArrays.reverse(ring);
+                            }
                             for (int i = 0; i < ring.length - 1; i++) {
                                 corners.add(new PointMm(ring[i].x, ring[i].y));
                             }
                         });
-        return corners;
+        return begunAtTheLowerLeft(corners);
+    }
+
+    /** A ring has no beginning of its own, and the same file must give the same board. */
+    private static List<PointMm> begunAtTheLowerLeft(List<PointMm> ring) {
+        if (!ring.isEmpty()) {
+            PointMm first = Collections.min(
+                    ring, Comparator.comparingDouble(PointMm::xMm).thenComparingDouble(PointMm::yMm));
+            Collections.rotate(ring, -ring.indexOf(first));
+        }
+        return ring;
     }
 
     private static Coordinate snapped(List<Coordinate> ends, Coordinate end) {
