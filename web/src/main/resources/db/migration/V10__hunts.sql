@@ -42,3 +42,7 @@ create table point_name (
 create index point_name_of_job on point_name (job_id, id);
 create trigger point_name_append_only before update or delete on point_name
     for each row execute function refuse_change();
+
+-- What a proven job taught: once a job, net and mode.
+alter table good_reading add column job_id bigint references job;
+create unique index good_reading_of_job on good_reading (job_id, net, mode) where job_id is not null;

@@ -280,11 +280,17 @@ async function seek() {
   if (list && mode === "parts") {
     found = list;
     drawFound();
+    if (proposing()) {
+      tellProposed();
+    }
   }
 }
 
+const proposing = () => at("propose").getAttribute("aria-pressed") === "true";
+const tellProposed = () => say(proposing() ? `${free().length} bodies proposed: a click takes one as it is guessed, a letter as you say.` : "Point at a part and press its letter.");
+
 function drawFound() {
-  const shown = at("propose").getAttribute("aria-pressed") === "true";
+  const shown = proposing();
   layers.found.replaceChildren(...(shown ? free().map(f => element("rect", { x: -f.wMm / 2, y: -f.hMm / 2, width: f.wMm, height: f.hMm, transform: `translate(${sx(f.xMm)} ${sy(f.yMm)}) rotate(${side === "BOTTOM" ? f.rotDeg : -f.rotDeg})` })) : []));
 }
 
@@ -485,7 +491,7 @@ async function chosen() {
     }
   } else if (painting()) {
     painted([cursor]);
-  } else if (at("propose").getAttribute("aria-pressed") === "true") {
+  } else if (proposing()) {
     const shown = seen(place);
     if (shown) {
       await put(shown.kind, shown);
@@ -528,7 +534,7 @@ at("paint").addEventListener("click", () => toggle("paint"));
 at("propose").addEventListener("click", () => {
   toggle("propose");
   drawFound();
-  say(`${free().length} bodies proposed: a click takes one as it is guessed, a letter as you say.`);
+  tellProposed();
 });
 at("undo").addEventListener("click", () => undo());
 at("waiting").addEventListener("click", event => {

@@ -86,4 +86,23 @@ class HuntsTest extends OverHttp {
                         .statusCode())
                 .isEqualTo(400);
     }
+
+    @Test
+    void aProvenBoardTeachesTheNextOnlyWhenSomebodySaysSo() throws Exception {
+        upload(
+                "/new?device=taught+instrument&number=T-TEACH&board=generic%3Asmall-instrument&account=dead",
+                List.of(new File("files", "", new byte[0])), token);
+        for (String line : List.of("V5+d+.001", "removed+C4", "V5+d+.44")) {
+            assertThat(get("/jobs/T-TEACH/hand-back").body()).as(line).doesNotContain("Keep them");
+            posted("/jobs/T-TEACH/entries", "line=" + line);
+        }
+        posted("/jobs/T-TEACH/entries", "line=V3_3+d+.39");
+        assertThat(get("/jobs/T-TEACH/hand-back").body()).contains("Keep them", "<b>2</b>");
+        posted("/jobs/T-TEACH/hand-back/good", "");
+        assertThat(get("/jobs/T-TEACH/hand-back").body()).doesNotContain("Keep them");
+        long board = job("T-TEACH").row().boardId();
+        assertThat(get("/boards/" + board).body()).contains("0.440 V (1), 1 board, the newest today");
+        assertThat(post("/jobs/T-NAMES-NOT/hand-back/good", "", token).statusCode())
+                .isEqualTo(404);
+    }
 }

@@ -2,6 +2,7 @@ package ohmoscope.core.evidence;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -10,6 +11,7 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Expectation;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.Range;
+import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 
 /** What good boards of a kind were read at: it fills in what the board's own data does not tell. */
@@ -24,6 +26,35 @@ public final class GoodReadings {
     public record Good(String net, ReadMode mode, double value) {}
 
     private GoodReadings() {}
+
+    /**
+     * What a board reads once its repair is proven: the last unpowered reading to ground of each net in each mode, taken
+     * after the repair.
+     *
+     * @param repairSeq the entry of the repair
+     */
+    public static List<Good> after(Board board, List<Observation> observations, int repairSeq) {
+        Map<String, Good> last = new LinkedHashMap<>();
+        for (Observation observation : observations) {
+            if (observation instanceof Read read
+                    && read.seq() > repairSeq
+                    && read.power().isEmpty()
+                    && (read.mode() == ReadMode.DIODE || read.mode() == ReadMode.OHMS)
+                    && read.value().isPresent()
+                    && read.value().getAsDouble() >= 0) {
+                ReadPoint point = ReadPoint.of(board, read);
+                if (point.to().isEmpty()
+                        && point.net().isPresent()
+                        && !board.isGround(point.net().get())) {
+                    String net = point.net().get();
+                    last.put(
+                            net + " " + read.mode(),
+                            new Good(net, read.mode(), read.value().getAsDouble()));
+                }
+            }
+        }
+        return List.copyOf(last.values());
+    }
 
     /** The board with a range for each net that has none of its own; the same board when nothing is added. */
     public static Board onto(Board board, List<Good> readings) {

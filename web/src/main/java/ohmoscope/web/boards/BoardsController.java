@@ -73,7 +73,16 @@ class BoardsController {
     }
 
     private void show(long id, String words, Optional<String> refused, Model model) throws IOException {
-        model.addAttribute("page", BoardsView.page(boards, id, evidence.good(id), words, clock.getZone()));
+        model.addAttribute(
+                "page",
+                BoardsView.page(
+                        boards,
+                        id,
+                        evidence.good(id),
+                        evidence.goodBehind(id),
+                        words,
+                        clock.instant(),
+                        clock.getZone()));
         model.addAttribute("words", words);
         model.addAttribute("kinds", PartKind.values());
         model.addAttribute("roles", Role.values());

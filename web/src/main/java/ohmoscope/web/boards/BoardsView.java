@@ -1,6 +1,8 @@
 package ohmoscope.web.boards;
 
 import java.io.IOException;
+import java.time.Duration;
+import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
@@ -23,6 +25,8 @@ import ohmoscope.web.sheet.BoardPicture;
 import ohmoscope.web.sheet.Eng;
 import ohmoscope.web.sheet.Words;
 import ohmoscope.web.store.BoardStore;
+import ohmoscope.web.store.EvidenceStore;
+import org.jspecify.annotations.Nullable;
 
 /** What the library's pages show. */
 final class BoardsView {
@@ -71,7 +75,15 @@ final class BoardsView {
     }
 
     /** @param find words that a part's reference, kind, value or nets must have */
-    static Page page(BoardStore boards, long id, List<Good> good, String find, ZoneId zone) throws IOException {
+    static Page page(
+            BoardStore boards,
+            long id,
+            List<Good> good,
+            Map<String, EvidenceStore.Behind> behind,
+            String find,
+            Instant now,
+            ZoneId zone)
+            throws IOException {
         Board board = boards.board(id);
         BoardStore.Row row = boards.row(id);
         List<PartLine> matching = board.parts().stream()
@@ -92,7 +104,7 @@ final class BoardsView {
                                 v.id() == id))
                         .toList(),
                 row.notes(),
-                nets(board, good),
+                nets(board, good, behind, now),
                 matching.stream().limit(MOST_PARTS).toList(),
                 Math.max(0, matching.size() - MOST_PARTS),
                 List.of(
@@ -119,7 +131,8 @@ final class BoardsView {
                 part.pins().stream().map(p -> p.net()).distinct().limit(6).collect(Collectors.joining(" ")));
     }
 
-    private static List<NetLine> nets(Board board, List<Good> good) {
+    private static List<NetLine> nets(
+            Board board, List<Good> good, Map<String, EvidenceStore.Behind> behind, Instant now) {
         Map<String, Long> parts = board.parts().stream()
                 .flatMap(p -> p.pins().stream().map(q -> q.net()).distinct())
                 .collect(Collectors.groupingBy(n -> n, Collectors.counting()));
@@ -142,10 +155,20 @@ final class BoardsView {
                                                 .orElse(""))
                                 .orElse(""),
                         Optional.ofNullable(byNet.get(n.name()))
-                                .map(BoardsView::spread)
+                                .map(g -> spread(g) + of(behind.get(n.name()), now))
                                 .orElse(""),
                         parts.getOrDefault(n.name(), 0L)))
                 .toList();
+    }
+
+    /** How many boards stand behind it, and how old the newest reading is. */
+    private static String of(EvidenceStore.@Nullable Behind behind, Instant now) {
+        if (behind == null) {
+            return "";
+        }
+        long days = Duration.between(behind.newest(), now).toDays();
+        String age = days < 1 ? "today" : days == 1 ? "a day ago" : days + " days ago";
+        return ", " + (behind.boards() == 1 ? "1 board" : behind.boards() + " boards") + ", the newest " + age;
     }
 
     /** Mode by mode: how many, from where to where. */

@@ -7,8 +7,10 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.evidence.GoodReadings;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.prove.Proof;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.config.Technician;
@@ -17,6 +19,7 @@ import ohmoscope.web.judge.Judge;
 import ohmoscope.web.sheet.AdviceView;
 import ohmoscope.web.sheet.OpenJobs;
 import ohmoscope.web.store.DecisionStore;
+import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.IntakeStore;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -34,6 +37,7 @@ class ProofController {
     private final DecisionStore decisions;
     private final Judge judge;
     private final IntakeStore intakes;
+    private final EvidenceStore evidence;
     private final JsonMapper mapper;
     private final Clock clock;
 
@@ -43,6 +47,7 @@ class ProofController {
             DecisionStore decisions,
             Judge judge,
             IntakeStore intakes,
+            EvidenceStore evidence,
             JsonMapper mapper,
             Clock clock) {
         this.openJobs = openJobs;
@@ -50,6 +55,7 @@ class ProofController {
         this.decisions = decisions;
         this.judge = judge;
         this.intakes = intakes;
+        this.evidence = evidence;
         this.mapper = mapper;
         this.clock = clock;
     }
@@ -102,6 +108,32 @@ class ProofController {
                         .filter(i -> i.came() && i.checked().isEmpty())
                         .map(IntakeStore.Item::name)
                         .toList());
+        model.addAttribute(
+                "teaches", evidence.learnt(job.row().id()) ? 0 : good(open).size());
         return "hand-back";
+    }
+
+    /** What the board reads now that it is proven; nothing before. */
+    private static List<GoodReadings.Good> good(OpenJobs.Open open) {
+        return open.proof().state() == Proof.State.CLEARED
+                ? open.proof().change().stream()
+                        .flatMap(c ->
+                                GoodReadings.after(
+                                        open.job().board(), open.job().bundle().observations(), c.seq())
+                                        .stream())
+                        .toList()
+                : List.of();
+    }
+
+    /** Keeps a proven board's readings for the next of its kind; only when somebody says so. */
+    @PostMapping("/jobs/{number}/hand-back/good")
+    String learn(@PathVariable String number, Principal principal) throws IOException {
+        OpenJobs.Open open = openJobs.open(number, principal);
+        List<GoodReadings.Good> readings = good(open);
+        if (readings.isEmpty()) {
+            throw new InvalidMember("readings", "cannot be kept as good ones: nothing proves this repair yet");
+        }
+        evidence.learn(open.job().row().boardId(), open.job().row().id(), readings, Technician.name(principal));
+        return "redirect:/jobs/" + number + "/hand-back";
     }
 }
