@@ -63,7 +63,7 @@ class DemoWalkTest extends InBrowser {
                 new Walk("K-0430", "C6", "", "C6: what belongs there is not fitted"),
                 new Walk("K-0431", "C97", "VPH", "The capacitor C97"),
                 new Walk("K-0432", "C5", "V5", "The capacitor C5"),
-                new Walk("K-0433", "F1", "", "F1 open"),
+                new Walk("K-0433", "F1", "VSOLAR_F", "F1 open"),
                 new Walk("K-0434", "C13", "VCELL", "The capacitor C13"));
     }
 

@@ -91,7 +91,7 @@ class HuntsTest extends OverHttp {
     void aProvenBoardTeachesTheNextOnlyWhenSomebodySaysSo() throws Exception {
         upload(
                 "/new?device=taught+instrument&number=T-TEACH&board=generic%3Asmall-instrument&account=dead",
-                List.of(new File("files", "", new byte[0])), token);
+                List.of(new File("files", "none.txt", new byte[0])), token);
         for (String line : List.of("V5+d+.001", "removed+C4", "V5+d+.44")) {
             assertThat(get("/jobs/T-TEACH/hand-back").body()).as(line).doesNotContain("Keep them");
             posted("/jobs/T-TEACH/entries", "line=" + line);

@@ -101,6 +101,8 @@ public final class StartJobs {
                         """
                 charger J1 18.0V 0.01A flat battery out
                 look F1 clean
+                VSOLAR v 18.0 charger
+                VSOLAR_F v 0 charger
                 across F1 ohm OL
                 """),
                 new DemoJobs.Demo(PHOTOGRAPHED, StartJobs::photographed));
