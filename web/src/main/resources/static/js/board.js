@@ -32,20 +32,44 @@ export class BoardView {
     return r.width ? Math.max(this.box[2] / r.width, this.box[3] / r.height) : this.home[2] / 660;
   }
 
-  layout() {
+  /** Another scale needs everything of fixed size anew; panning moves the box and nothing else. */
+  layout(anew = true) {
     this.svg.setAttribute("viewBox", this.box.map(v => v.toFixed(3)).join(" "));
     const k = this.mmPerPx;
-    for (const g of this.svg.querySelectorAll(".fixed")) {
-      g.setAttribute("transform", `translate(${g.dataset.x} ${g.dataset.y}) scale(${k.toFixed(5)})`);
+    if (anew || k !== this.k) {
+      this.k = k;
+      for (const g of this.svg.querySelectorAll(".fixed")) {
+        g.setAttribute("transform", `translate(${g.dataset.x} ${g.dataset.y}) scale(${k.toFixed(5)})`);
+      }
+      this.label(k, anew);
+      this.declutter(k);
     }
-    for (const part of this.svg.querySelectorAll(".part")) {
-      const text = part.querySelector(".ref");
-      const fits = part.dataset.w / k >= text.textContent.length * LABEL_PX * 0.6 && part.dataset.h / k >= LABEL_PX * 0.9;
-      text.classList.toggle("on", fits || part.classList.contains("lit"));
-      text.setAttribute("font-size", (LABEL_PX * k).toFixed(4));
-    }
-    this.declutter(k);
     this.listeners.forEach(l => l(this));
+  }
+
+  /**
+   * References stand on the bodies that are large enough for them. Each body has a scale from which its own fits; a zoom
+   * touches those between the scale before and now, whatever the board has.
+   */
+  label(k, anew) {
+    if (anew) {
+      this.labels = [...this.svg.querySelectorAll(".part")].map(part => {
+        const text = part.querySelector(".ref");
+        const fits = Math.min(part.dataset.w / (text.textContent.length * LABEL_PX * 0.6), part.dataset.h / (LABEL_PX * 0.9));
+        text.classList.toggle("on", fits >= k || part.classList.contains("lit"));
+        return { fits, text, part };
+      }).sort((a, b) => b.fits - a.fits);
+      this.shown = this.labels.findIndex(l => l.fits < k);
+      this.shown = this.shown < 0 ? this.labels.length : this.shown;
+    }
+    while (this.shown < this.labels.length && this.labels[this.shown].fits >= k) {
+      this.labels[this.shown++].text.classList.add("on");
+    }
+    while (this.shown > 0 && this.labels[this.shown - 1].fits < k) {
+      const { text, part } = this.labels[--this.shown];
+      text.classList.toggle("on", part.classList.contains("lit"));
+    }
+    this.svg.style.setProperty("--ref-size", `${(LABEL_PX * k).toFixed(4)}px`);
   }
 
   /** Contour labels give way to flags and to each other; the warmer line keeps its label. */
@@ -83,12 +107,12 @@ export class BoardView {
       const high = this.home[i] + this.home[i + 2] - this.box[i + 2] / 2;
       this.box[i] = Math.max(low, Math.min(high, this.box[i]));
     }
-    this.layout();
+    this.layout(false);
   }
 
   whole() {
     this.box = [...this.home];
-    this.layout();
+    this.layout(false);
   }
 
   place(event) {
