@@ -69,7 +69,8 @@ export class BoardView {
       const { text, part } = this.labels[--this.shown];
       text.classList.toggle("on", part.classList.contains("lit"));
     }
-    this.svg.style.setProperty("--ref-size", `${(LABEL_PX * k).toFixed(4)}px`);
+    // An attribute, and on the parts' own group: what is swapped in may carry no style of its own.
+    this.svg.querySelector(".parts")?.setAttribute("font-size", (LABEL_PX * k).toFixed(4));
   }
 
   /** Contour labels give way to flags and to each other; the warmer line keeps its label. */

@@ -70,6 +70,9 @@ class DemoWalkTest extends InBrowser {
     /** What is not at its own voltage though nothing is wrong with it: the battery is out. */
     private static final Map<String, String> VOLTS = Map.of("CHVDD", "18.9", "VCELL", "0.3", "VBAT", "0.1");
 
+    /** A layout file does not say what a device draws: whether it starts has to be seen. */
+    private static final String WITHOUT_EXPECTATIONS = "K-0433";
+
     private static final Duration LOOKED_INTO = Duration.ofMinutes(2);
 
     private Board board = Fixtures.board();
@@ -168,7 +171,11 @@ class DemoWalkTest extends InBrowser {
             leaving(() -> page.locator(".again .btn-act").click());
         } else {
             page.locator(".next > button[data-do=fill]").click();
-            enter(answered(page.locator("#line").inputValue(), walk));
+            String begun = page.locator("#line").inputValue();
+            enter(answered(begun, walk));
+            if (mended && begun.startsWith("charger") && walk.job().equals(WITHOUT_EXPECTATIONS)) {
+                enter("boots");
+            }
         }
     }
 

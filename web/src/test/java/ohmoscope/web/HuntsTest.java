@@ -27,6 +27,15 @@ class HuntsTest extends OverHttp {
         assertThat(answer.statusCode()).as(path + " " + answer.body()).isIn(200, 302);
     }
 
+    private void opened(String number) throws Exception {
+        HttpResponse<String> answer = upload(
+                "/new?device=instrument+" + number + "&number=" + number
+                        + "&board=generic:small-instrument&account=dead",
+                List.of(new File("files", "none.txt", new byte[0])),
+                token);
+        assertThat(answer.statusCode()).as(answer.body()).isEqualTo(302);
+    }
+
     private JobFile.Stored job(String number) throws Exception {
         return server.bean(JobFile.class).withoutTraces(number);
     }

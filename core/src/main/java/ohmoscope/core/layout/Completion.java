@@ -44,7 +44,7 @@ final class Completion {
     private static final double MARGIN_MM = 2;
     private static final double PAD_MM = 0.4;
     private static final double LEAST_BODY_MM = 0.2;
-    private static final int MOST_NAMED = 16;
+    private static final int MOST_NAMED = 400;
 
     private static final Set<String> IN = Set.of("VIN", "IN", "VI", "PVIN", "AVIN", "INPUT", "VINP");
     private static final Set<String> OUT = Set.of("VOUT", "OUT", "VO", "OUTPUT");

@@ -45,7 +45,8 @@ final class BoardsView {
     record NetLine(String name, NetKind kind, String volts, String expected, String good, long parts) {}
 
     /** A part. */
-    record PartLine(String ref, String kind, String role, String value, String side, String at, String nets) {}
+    record PartLine(
+            String ref, String kind, String role, String value, String side, String at, String nets, String guessed) {}
 
     /** The page of one board. @param more parts that match and are not shown */
     record Page(
@@ -86,8 +87,9 @@ final class BoardsView {
             throws IOException {
         Board board = boards.board(id);
         BoardStore.Row row = boards.row(id);
+        Map<String, String> guessed = guessed(row.notes());
         List<PartLine> matching = board.parts().stream()
-                .map(p -> line(board, p))
+                .map(p -> line(board, p, guessed))
                 .filter(l -> matches(l, find))
                 .toList();
         return new Page(
@@ -113,14 +115,21 @@ final class BoardsView {
     }
 
     private static boolean matches(PartLine line, String find) {
-        String all = String.join(" ", line.ref(), line.kind(), line.role(), line.value(), line.nets())
+        String all = String.join(
+                        " ",
+                        line.ref(),
+                        line.kind(),
+                        line.role(),
+                        line.value(),
+                        line.nets(),
+                        line.guessed().isEmpty() ? "" : "guessed")
                 .toLowerCase(Locale.ROOT);
         return find.toLowerCase(Locale.ROOT).strip().isEmpty()
                 || List.of(find.toLowerCase(Locale.ROOT).strip().split("\\s+")).stream()
                         .allMatch(all::contains);
     }
 
-    private static PartLine line(Board board, Part part) {
+    private static PartLine line(Board board, Part part, Map<String, String> guessed) {
         return new PartLine(
                 part.ref(),
                 Words.of(part.kind()),
@@ -128,7 +137,23 @@ final class BoardsView {
                 part.value(),
                 Words.plain(part.side()),
                 Eng.fixed(part.xMm(), 1) + ", " + Eng.fixed(part.yMm(), 1),
-                part.pins().stream().map(p -> p.net()).distinct().limit(6).collect(Collectors.joining(" ")));
+                part.pins().stream().map(p -> p.net()).distinct().limit(6).collect(Collectors.joining(" ")),
+                guessed.getOrDefault(part.ref(), ""));
+    }
+
+    /** What the notes of how the board came about say was guessed, by what they name. */
+    private static Map<String, String> guessed(List<String> notes) {
+        Map<String, String> guessed = new TreeMap<>();
+        for (String note : notes) {
+            int names = note.lastIndexOf(": ");
+            if (note.startsWith("guessed: ") && names > "guessed: ".length()) {
+                String what = note.substring("guessed: ".length(), names);
+                for (String name : note.substring(names + 2).split(", ")) {
+                    guessed.merge(name.strip(), what, (a, b) -> a + "; " + b);
+                }
+            }
+        }
+        return guessed;
     }
 
     private static List<NetLine> nets(
