@@ -39,7 +39,7 @@ function element(name, attributes, ...children) {
   return node;
 }
 
-const layers = Object.fromEntries(["photo", "found", "parts", "marks"].map(name => [name, element("g", { class: `map-${name} ${name}` })]));
+const layers = Object.fromEntries(["photo", "found", "parts", "marks"].map(name => [name, element("g", { class: name === "parts" ? "map-parts parts" : `map-${name}` })]));
 svg.setAttribute("viewBox", "0 0 100 70");
 svg.append(...Object.values(layers));
 

@@ -193,7 +193,7 @@ class DemoWalkTest extends InBrowser {
         String place = begun.trim().split(" ")[0];
         boolean wrong = !mended && place.equals(walk.wrongNet());
         if (begun.startsWith("across")) {
-            return begun + "10.2";
+            return begun + (begun.startsWith("across F") ? "0.1" : "10.2");
         }
         if (begun.startsWith("look")) {
             return begun + "clean";
