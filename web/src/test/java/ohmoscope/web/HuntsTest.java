@@ -72,9 +72,7 @@ class HuntsTest extends OverHttp {
 
     @Test
     void aPointIsCalledOtherwiseAndKeepsItsReadings() throws Exception {
-        upload(
-                "/new?device=renamed+instrument&number=T-NAMES&board=generic%3Asmall-instrument&account=dead",
-                List.of(), token);
+        opened("T-NAMES");
         String net = job("T-NAMES").bundle().rail();
         posted("/jobs/T-NAMES/points", "name=cap+left+of+U3&kind=CAPACITOR&net=" + net + "&other=GND");
         posted("/jobs/T-NAMES/entries", "line=cap-left-of-U3+d+.412");
@@ -99,9 +97,7 @@ class HuntsTest extends OverHttp {
 
     @Test
     void aProvenBoardTeachesTheNextOnlyWhenSomebodySaysSo() throws Exception {
-        upload(
-                "/new?device=taught+instrument&number=T-TEACH&board=generic%3Asmall-instrument&account=dead",
-                List.of(new File("files", "none.txt", new byte[0])), token);
+        opened("T-TEACH");
         for (String line : List.of("V5+d+.001", "removed+C4", "V5+d+.44")) {
             assertThat(get("/jobs/T-TEACH/hand-back").body()).as(line).doesNotContain("Keep them");
             posted("/jobs/T-TEACH/entries", "line=" + line);
