@@ -22,14 +22,21 @@ export class BoardView {
     svg.addEventListener("keydown", e => this.key(e));
     svg.addEventListener("focusin", e => this.tell(e.target.closest(".part")));
     svg.addEventListener("pointerover", e => this.tell(e.target.closest(".part")));
-    new ResizeObserver(() => this.layout()).observe(svg);
+    new ResizeObserver(() => this.resized()).observe(svg);
     this.layout();
   }
 
   /** Millimetres that one screen pixel shows. */
   get mmPerPx() {
-    const r = this.svg.getBoundingClientRect();
+    // Asked of the page once a size: asking after each move would have it laid out anew.
+    this.rect ??= this.svg.getBoundingClientRect();
+    const r = this.rect;
     return r.width ? Math.max(this.box[2] / r.width, this.box[3] / r.height) : this.home[2] / 660;
+  }
+
+  resized() {
+    this.rect = undefined;
+    this.layout();
   }
 
   /** Another scale needs everything of fixed size anew; panning moves the box and nothing else. */
