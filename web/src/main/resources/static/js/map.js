@@ -546,7 +546,12 @@ at("waiting").addEventListener("click", event => {
     svg.focus();
   }
 });
-at("net").addEventListener("input", () => drawParts());
+at("net").addEventListener("input", () => {
+  if (mode === "parts") {
+    drawParts();
+    view.layout();
+  }
+});
 at("net").addEventListener("keydown", event => {
   if (event.key === "Enter") {
     event.preventDefault();
