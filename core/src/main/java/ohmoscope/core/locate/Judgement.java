@@ -62,6 +62,9 @@ final class Judgement {
     /** Odds that a place between the candidates' bodies is a part's that is not on the map. */
     private static final double NOT_MAPPED = 0.008;
 
+    /** Where nothing may have warmed by this chance, a place is no evidence of a part. */
+    private static final double PERHAPS_NOTHING = 0.1;
+
     /** How far from a probe its own heat may seem to start. */
     private static final double PROBE_MM = 1.2;
 
@@ -158,7 +161,7 @@ final class Judgement {
                 allowingForTheProbe(allowingForADrift(normalised(log), free), free.source(), found.nuisances()),
                 free.source());
         SourceEstimate place = estimate(free, freeScore);
-        if (linesOfSight.of(free.source()).doubt() <= 1 && onBoard(place)) {
+        if (p[n] < PERHAPS_NOTHING && linesOfSight.of(free.source()).doubt() <= 1 && onBoard(place)) {
             allowingForAPartThatIsNotMapped(p, place);
         }
         if (warnings.ofCameraAndSupply().containsKey(Warning.NO_CONTACT)) {
@@ -320,19 +323,23 @@ final class Judgement {
     }
 
     /**
-     * Heat that plainly starts beside a candidate's body belongs to something that the board's data does not have: maps from
+     * Heat that plainly starts beside every candidate's body belongs to something that the board's data does not have: maps from
      * photographs lack parts, and so do old layouts. How plainly, the place's own sigma tells.
      */
     private void allowingForAPartThatIsNotMapped(double[] p, SourceEstimate place) {
         int n = candidates.size();
+        double sigmaMm = Math.hypot(place.sigmaMm(), UNEVEN_COPPER_MM);
+        double nearest = candidates.stream()
+                .map(Candidate::part)
+                .filter(part -> part.side() == place.side())
+                .mapToDouble(part -> part.besideMm(place.xMm(), place.yMm()) / sigmaMm)
+                .min()
+                .orElse(Double.POSITIVE_INFINITY);
+        double odds = Math.exp(-nearest * nearest / 2);
+        // On a body, all is kept: a board with all its parts loses nothing.
+        double share = odds * (1 + NOT_MAPPED) / (odds + NOT_MAPPED);
         for (int i = 0; i < n; i++) {
-            Part part = candidates.get(i).part();
-            if (part.side() == place.side()) {
-                double off = part.besideMm(place.xMm(), place.yMm()) / Math.hypot(place.sigmaMm(), UNEVEN_COPPER_MM);
-                double odds = Math.exp(-off * off / 2);
-                double kept = odds / (odds + NOT_MAPPED);
-                // What the candidate's odds keep when it is hit, so that a board with all its parts loses nothing.
-                double share = Math.min(1, kept * (1 + NOT_MAPPED));
+            if (candidates.get(i).part().side() == place.side()) {
                 p[n + 1] += p[i] * (1 - share);
                 p[i] *= share;
             }

@@ -103,11 +103,19 @@ class JudgementTest {
         Map<Side, ModelRefiner.Refined> models = new EnumMap<>(Side.class);
         Arrays.stream(Side.values()).forEach(side -> models.put(side, ModelRefiner.Refined.expected(slab)));
         SidedFit fit = new SidedFit(List.of(capture), nuisances, WattsPrior.normal(0.05, 0.05), models, Side.TOP);
-        HeatSource at = KnownHeat.middle(new Candidate(board.part(freeAt).orElseThrow(), 1));
+        HeatSource middle = KnownHeat.middle(new Candidate(board.part(freeAt).orElseThrow(), 1));
+        HeatSource at = Double.isNaN(freeXMm)
+                ? middle
+                : new HeatSource(freeXMm, freeYMm, middle.side(), middle.footprintMm2(), middle.lagS());
         return judgement(resistance)
                 .of(new Judgement.Found(
                         fit, model, nuisances, spotted, logLikelihood, new FreeSource(at, free, covariance)));
     }
+
+    /** Where the heat starts in a test that says so; else at the middle of the part that it names. */
+    private double freeXMm = Double.NaN;
+
+    private double freeYMm = Double.NaN;
 
     private static double probability(LocateResult result, String ref) {
         return result.suspects().stream()
@@ -190,6 +198,26 @@ class JudgementTest {
         LocateResult drift = judged(new double[candidates.size()], "R1", 60, Optional.empty(), anywhere, List.of());
         assertThat(drift.noneProbability()).isGreaterThan(0.9);
         assertThat(drift.verdict()).isEqualTo(Verdict.NONE);
+    }
+
+    @Test
+    void heatBesideEveryBodyIsNoMappedPartsThoughOneExplainsIt() {
+        double[] c4 = candidates.stream()
+                .mapToDouble(c -> c.part().ref().equals("C4") ? 80 : 10)
+                .toArray();
+        Part part = board.part("C4").orElseThrow();
+        LocateResult on = judgedAt(c4, part.xMm(), part.yMm());
+        LocateResult beside = judgedAt(c4, part.xMm() + 0.3, part.yMm() + 2.6);
+        assertThat(probability(on, "C4")).isGreaterThan(0.9);
+        assertThat(beside.elsewhereProbability()).isGreaterThan(0.9);
+        assertThat(beside.verdict()).isEqualTo(Verdict.AREA);
+        assertThat(beside.source().orElseThrow().yMm()).isEqualTo(part.yMm() + 2.6);
+    }
+
+    private LocateResult judgedAt(double[] logLikelihood, double xMm, double yMm) {
+        freeXMm = xMm;
+        freeYMm = yMm;
+        return judged(logLikelihood, "C4", 80, Optional.empty(), SHARP, List.of());
     }
 
     @Test
