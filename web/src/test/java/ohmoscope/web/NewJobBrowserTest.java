@@ -64,6 +64,7 @@ class NewJobBrowserTest extends InBrowser {
         actions = 0;
         press("n");
         page.waitForURL("**/new");
+        assertThat(page.locator("#device")).isFocused();
         words("Bothy weather mast");
         press("Tab");
         words("dead since the storm");
