@@ -8,7 +8,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.TreeMap;
+import java.util.function.BiFunction;
 import java.util.function.DoubleUnaryOperator;
+import java.util.function.Supplier;
 import ohmoscope.bench.decision.DecisionBoards;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.evidence.EntryLine;
@@ -130,7 +132,25 @@ final class EvidenceJobs {
             String opened,
             Map<Integer, String> traces,
             String lines) {
+        return told(id, title, opened, () -> board, (b, entries) -> RailInQuestion.stated(rail), traces, lines);
+    }
+
+    /**
+     * A job as it was typed.
+     *
+     * @param rail what it is about, by its board and entries
+     * @param traces by the number of the entry that they belong to
+     */
+    static DemoJobs.Demo told(
+            String id,
+            String title,
+            String opened,
+            Supplier<Board> on,
+            BiFunction<Board, List<Observation>, RailInQuestion> rail,
+            Map<Integer, String> traces,
+            String lines) {
         return new DemoJobs.Demo(id, () -> {
+            Board board = on.get();
             Map<String, String> files = new TreeMap<>();
             List<Observation> observations = new ArrayList<>();
             EntryLine entryLine = new EntryLine(board);
@@ -147,7 +167,7 @@ final class EvidenceJobs {
             return new Bundle(
                     new Bundle.Job(id, title, Optional.of(Instant.parse(opened))),
                     board,
-                    RailInQuestion.stated(rail),
+                    rail.apply(board, observations),
                     Optional.empty(),
                     Optional.empty(),
                     List.of(),

@@ -3,8 +3,6 @@ package ohmoscope.bench.demo;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
-import java.time.Instant;
-import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -17,8 +15,6 @@ import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
-import ohmoscope.core.evidence.EntryLine;
-import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.layout.Layouts;
 import ohmoscope.core.photomap.Lens;
 import ohmoscope.core.photomap.Squared;
@@ -113,23 +109,14 @@ public final class StartJobs {
     }
 
     private static DemoJobs.Demo told(String id, String title, String opened, Supplier<Board> of, String lines) {
-        return new DemoJobs.Demo(id, () -> {
-            Board board = of.get();
-            EntryLine entryLine = new EntryLine(board);
-            List<Observation> entries = new ArrayList<>();
-            lines.lines()
-                    .forEach(line -> entries.add(
-                            ((EntryLine.Parsed.Entry) entryLine.parse(line, entries.size() + 1)).observation()));
-            return new Bundle(
-                    new Bundle.Job(id, title, Optional.of(Instant.parse(opened))),
-                    board,
-                    RailInQuestion.of(board, Optional.empty(), entries),
-                    Optional.empty(),
-                    Optional.empty(),
-                    List.of(),
-                    entries,
-                    Map.of());
-        });
+        return EvidenceJobs.told(
+                id,
+                title,
+                opened,
+                of,
+                (board, entries) -> RailInQuestion.of(board, Optional.empty(), entries),
+                Map.of(),
+                lines);
     }
 
     /** What stands behind the photographs; on the bench nobody knows it. */

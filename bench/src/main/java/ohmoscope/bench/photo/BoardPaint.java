@@ -24,6 +24,8 @@ import ohmoscope.core.board.TestPoint;
 /** A board's side drawn flat, with a mat around it: varnish, traces, print, pads, bodies and their shadows. */
 final class BoardPaint {
     static final double MARGIN_MM = 30;
+    /** The mat's grey beyond the drawing. */
+    static final int MAT = 0x6d7479;
 
     private final Board board;
     private final Side side;
@@ -91,7 +93,7 @@ final class BoardPaint {
     }
 
     private void mat(Graphics2D g, int wide, int high) {
-        g.setColor(new Color(0x6d7479));
+        g.setColor(new Color(MAT));
         g.fillRect(0, 0, wide, high);
         for (int i = 0; i < 900; i++) {
             int grey = 95 + random.nextInt(40);
@@ -288,24 +290,5 @@ final class BoardPaint {
                 (int) (a.getRed() * (1 - share) + b.getRed() * share),
                 (int) (a.getGreen() * (1 - share) + b.getGreen() * share),
                 (int) (a.getBlue() * (1 - share) + b.getBlue() * share));
-    }
-
-    /** Nearest of four, mixed; the mat's grey beyond the drawing. */
-    static int at(int[] from, int w, int h, double x, double y) {
-        int x0 = (int) Math.floor(x - 0.5);
-        int y0 = (int) Math.floor(y - 0.5);
-        if (x0 < 0 || y0 < 0 || x0 >= w - 1 || y0 >= h - 1) {
-            return 0x6d7479;
-        }
-        double fx = x - 0.5 - x0;
-        double fy = y - 0.5 - y0;
-        int i = y0 * w + x0;
-        int rgb = 0;
-        for (int shift = 16; shift >= 0; shift -= 8) {
-            double top = (1 - fx) * (from[i] >> shift & 0xff) + fx * (from[i + 1] >> shift & 0xff);
-            double low = (1 - fx) * (from[i + w] >> shift & 0xff) + fx * (from[i + w + 1] >> shift & 0xff);
-            rgb |= (int) Math.round((1 - fy) * top + fy * low) << shift;
-        }
-        return rgb;
     }
 }

@@ -7,8 +7,10 @@ import java.util.Random;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.imaging.Blur;
 import ohmoscope.core.photomap.Lens;
 import ohmoscope.core.photomap.PointPx;
+import ohmoscope.formats.photo.Packed;
 
 /**
  * A photograph of a board that does not exist: the board is drawn flat ({@link BoardPaint}), then seen by a pinhole camera
@@ -55,7 +57,7 @@ public record BoardPhoto(BufferedImage picture, List<PointPx> corners) {
     }
 
     private static float[] blurred(float[] from, int w, int h, double sigma) {
-        return sigma < 0.2 ? from : ohmoscope.core.imaging.Blur.gaussian(from, w, h, sigma);
+        return sigma < 0.2 ? from : Blur.gaussian(from, w, h, sigma);
     }
 
     /** A pinhole over the board's middle. */
@@ -133,7 +135,7 @@ public record BoardPhoto(BufferedImage picture, List<PointPx> corners) {
             int wide = shot.widthPx();
             int high = shot.heightPx();
             float[][] seen = new float[3][wide * high];
-            int[] drawn = flat.getRGB(0, 0, flat.getWidth(), flat.getHeight(), null, 0, flat.getWidth());
+            Packed drawn = Packed.of(flat);
             double[] tint = {1 + 0.18 * shot.warmth(), 1, 1 - 0.28 * shot.warmth()};
             Random mat = new Random(shot.seed());
             double lampX = wide * (0.2 + 0.6 * mat.nextDouble());
@@ -148,7 +150,7 @@ public record BoardPhoto(BufferedImage picture, List<PointPx> corners) {
                             * Math.exp(-(Math.pow(x - lampX, 2) + Math.pow(y - lampY, 2)) / (0.02 * wide * wide));
                     double fx = (mm[0] + BoardPaint.MARGIN_MM) * paint.pxPerMm();
                     double fy = (h + BoardPaint.MARGIN_MM - mm[1]) * paint.pxPerMm();
-                    int rgb = BoardPaint.at(drawn, flat.getWidth(), flat.getHeight(), fx, fy);
+                    int rgb = drawn.at(fx - 0.5, fy - 0.5, BoardPaint.MAT);
                     for (int c = 0; c < 3; c++) {
                         double value = Math.pow((rgb >> (16 - 8 * c) & 0xff) / 255.0, 2.2);
                         seen[c][y * wide + x] = (float) ((value * light + 0.25 * lamp) * tint[c]);

@@ -24,6 +24,20 @@ public final class Points {
     private Points() {}
 
     /**
+     * A name as it is kept: blanks become hyphens.
+     *
+     * @throws InvalidMember naming the member, for what can be no name
+     */
+    public static String word(String member, String text) {
+        String word = text.strip().replaceAll("\\s+", "-");
+        if (!NAME.matcher(word).matches()) {
+            throw new InvalidMember(
+                    member, "must have 1 to 40 letters, digits, hyphens, dots, plus signs or underscores");
+        }
+        return word;
+    }
+
+    /**
      * What was met.
      *
      * @param name as the technician says it; blanks become hyphens
@@ -36,15 +50,6 @@ public final class Points {
             name = word("name", name);
             net = word("net", net);
             other = other.map(String::strip).filter(o -> !o.isEmpty()).map(o -> word("other", o));
-        }
-
-        static String word(String member, String text) {
-            String word = text.strip().replaceAll("\\s+", "-");
-            if (!NAME.matcher(word).matches()) {
-                throw new InvalidMember(
-                        member, "must have 1 to 40 letters, digits, hyphens, dots, plus signs or underscores");
-            }
-            return word;
         }
     }
 
@@ -59,9 +64,8 @@ public final class Points {
                 || board.net(met.name()).isPresent()) {
             throw new InvalidMember("name", "is " + met.name() + ", which the board has already");
         }
-        List<Net> nets = new ArrayList<>(board.nets());
-        add(nets, met.net(), met.rail());
-        met.other().ifPresent(o -> add(nets, o, false));
+        Board wired = withNet(board, met.net(), met.rail());
+        wired = met.other().isPresent() ? withNet(wired, met.other().get(), false) : wired;
         Draft.Body body = new Draft.Body(1.6, 0.8);
         double[] place = free(board, body);
         List<Pin> pins = new ArrayList<>();
@@ -69,7 +73,7 @@ public final class Points {
         met.other().ifPresent(o -> pins.add(new Pin("2", o, place[0] + body.wMm() / 2, place[1])));
         List<Part> parts = new ArrayList<>(board.parts());
         parts.add(Part.of(met.name(), met.kind(), Side.TOP, place[0], place[1], body.wMm(), body.hMm(), pins));
-        return board.withNets(nets).withParts(parts);
+        return wired.withParts(parts);
     }
 
     /**
@@ -79,7 +83,7 @@ public final class Points {
      * @throws InvalidMember where the board does not have it, or the name is a net's or a test point's
      */
     public static Board renamed(Board board, String was, String called) {
-        String now = Met.word("called", called);
+        String now = word("called", called);
         Part part = board.part(was)
                 .orElseThrow(() -> new InvalidMember("name", "is " + was + ", which this board does not have"));
         if (board.net(now).isPresent() || board.testPoint(now).isPresent()) {
@@ -109,16 +113,23 @@ public final class Points {
                 .toList());
     }
 
-    private static void add(List<Net> nets, String name, boolean rail) {
-        if (nets.stream().noneMatch(n -> n.name().equals(name))) {
-            nets.add(new Net(
-                    name,
-                    NetNames.ground(name)
-                            ? NetKind.GROUND
-                            : rail || NetNames.power(name) ? NetKind.POWER : NetKind.SIGNAL,
-                    NetNames.ground(name) ? OptionalDouble.empty() : NetNames.volts(name),
-                    Optional.empty()));
+    /**
+     * The board with a net of that name: its own, or one more that is what its name says.
+     *
+     * @param rail whether a net that is added carries power, whatever it is called
+     */
+    public static Board withNet(Board board, String name, boolean rail) {
+        if (board.net(name).isPresent()) {
+            return board;
         }
+        boolean ground = NetNames.ground(name);
+        List<Net> nets = new ArrayList<>(board.nets());
+        nets.add(new Net(
+                name,
+                ground ? NetKind.GROUND : rail || NetNames.power(name) ? NetKind.POWER : NetKind.SIGNAL,
+                ground ? OptionalDouble.empty() : NetNames.volts(name),
+                Optional.empty()));
+        return board.withNets(nets);
     }
 
     private static double[] free(Board board, Draft.Body body) {

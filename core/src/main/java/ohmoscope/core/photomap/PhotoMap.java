@@ -25,8 +25,9 @@ import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.PointMm;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.board.TestPoint;
-import ohmoscope.core.layout.NetNames;
+import ohmoscope.core.layout.Edits;
 import ohmoscope.core.layout.PartNames;
+import ohmoscope.core.layout.Points;
 
 /**
  * A board as the steps so far have mapped it. Values never change: undoing is folding one step less. A step costs time and
@@ -93,7 +94,7 @@ public record PhotoMap(Board board, Map<Side, Laid> laid, Map<String, String> la
             return painted(s);
         }
         if (step instanceof MapStep.OfNet s) {
-            return with(ofNet(board, s.net(), s.kind(), s.volts()));
+            return with(ofNet(board, s));
         }
         return step instanceof MapStep.Say s ? said(s) : taken(((MapStep.Take) step).ref());
     }
@@ -211,7 +212,8 @@ public record PhotoMap(Board board, Map<Side, Laid> laid, Map<String, String> la
         Board base = board;
         String other = step.other();
         if (!step.net().isEmpty()) {
-            base = withRail(base, step.net());
+            // What somebody names while putting parts is the rail that is looked into.
+            base = Points.withNet(base, step.net(), true);
         }
         if (other.isEmpty()
                 && (step.kind() == PartKind.CAPACITOR || step.kind() == PartKind.TVS)
@@ -219,7 +221,7 @@ public record PhotoMap(Board board, Map<Side, Laid> laid, Map<String, String> la
             other = ground(base);
         }
         if (!other.isEmpty()) {
-            base = withNet(base, other);
+            base = Points.withNet(base, other, false);
         }
         double along = Math.toRadians(step.rotDeg());
         double dx = step.wMm() / 2 * Math.cos(along);
@@ -272,7 +274,7 @@ public record PhotoMap(Board board, Map<Side, Laid> laid, Map<String, String> la
     }
 
     private PhotoMap painted(MapStep.Paint step) {
-        Board painted = withNet(board, step.net());
+        Board painted = Points.withNet(board, step.net(), false);
         Map<String, Part> parts = new LinkedHashMap<>();
         painted.parts().forEach(p -> parts.put(p.ref(), p));
         for (MapStep.Touch touch : step.touches()) {
@@ -441,32 +443,11 @@ public record PhotoMap(Board board, Map<Side, Laid> laid, Map<String, String> la
                 .orElse("GND");
     }
 
-    /** What somebody names while putting parts is the rail that is looked into. */
-    private static Board withRail(Board board, String name) {
-        return board.net(name).isPresent() || NetNames.ground(name)
-                ? withNet(board, name)
-                : ofNet(board, name, NetKind.POWER, NetNames.volts(name));
-    }
-
-    private static Board withNet(Board board, String name) {
-        if (board.net(name).isPresent()) {
-            return board;
-        }
-        NetKind kind = NetNames.ground(name) ? NetKind.GROUND : NetNames.power(name) ? NetKind.POWER : NetKind.SIGNAL;
-        return ofNet(board, name, kind, NetNames.volts(name));
-    }
-
-    private static Board ofNet(Board board, String name, NetKind kind, OptionalDouble volts) {
-        List<Net> nets = new ArrayList<>();
-        boolean there = false;
-        for (Net net : board.nets()) {
-            boolean it = net.name().equals(name);
-            there |= it;
-            nets.add(it ? new Net(name, kind, volts.isPresent() ? volts : net.nominalVolts(), net.expect()) : net);
-        }
-        if (!there) {
-            nets.add(new Net(name, kind, kind == NetKind.GROUND ? OptionalDouble.empty() : volts, Optional.empty()));
-        }
-        return board.withNets(nets);
+    /** A net that is there keeps its voltage where none is said. */
+    private static Board ofNet(Board board, MapStep.OfNet said) {
+        OptionalDouble volts = board.net(said.net())
+                .map(n -> said.volts().isPresent() ? said.volts() : n.nominalVolts())
+                .orElse(said.kind() == NetKind.GROUND ? OptionalDouble.empty() : said.volts());
+        return Edits.net(Points.withNet(board, said.net(), false), said.net(), said.kind(), volts);
     }
 }

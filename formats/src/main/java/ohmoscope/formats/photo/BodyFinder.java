@@ -5,14 +5,19 @@ import boofcv.alg.filter.binary.Contour;
 import boofcv.struct.ConnectRule;
 import boofcv.struct.image.GrayU8;
 import georegression.struct.point.Point2D_I32;
+import java.awt.RenderingHints;
+import java.awt.image.BufferedImage;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.DoubleBinaryOperator;
 import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Side;
 import ohmoscope.core.imaging.Blur;
 import ohmoscope.core.layout.PartNames;
+import org.locationtech.jts.algorithm.Area;
 import org.locationtech.jts.algorithm.MinimumDiameter;
 import org.locationtech.jts.geom.Coordinate;
 import org.locationtech.jts.geom.Geometry;
@@ -87,11 +92,10 @@ public final class BodyFinder {
         brighter = Blur.gaussian(varnish.brighter(), width, height, smooth / 2);
     }
 
-    private static int[] smaller(java.awt.image.BufferedImage from, int w, int h) {
-        var to = new java.awt.image.BufferedImage(w, h, java.awt.image.BufferedImage.TYPE_INT_RGB);
+    private static int[] smaller(BufferedImage from, int w, int h) {
+        var to = new BufferedImage(w, h, BufferedImage.TYPE_INT_RGB);
         var g = to.createGraphics();
-        g.setRenderingHint(
-                java.awt.RenderingHints.KEY_INTERPOLATION, java.awt.RenderingHints.VALUE_INTERPOLATION_BILINEAR);
+        g.setRenderingHint(RenderingHints.KEY_INTERPOLATION, RenderingHints.VALUE_INTERPOLATION_BILINEAR);
         g.drawImage(from, 0, 0, w, h, null);
         g.dispose();
         return to.getRGB(0, 0, w, h, null, 0, w);
@@ -310,14 +314,18 @@ public final class BodyFinder {
     /** Differences from the bare board about it, grey steps, the least first. */
     private double[] standing(double cx, double cy, double angle, double longMm, double shortMm) {
         double[] bare = bare(cx, cy, angle, longMm, shortMm);
+        return sorted(cx, cy, angle, 0.18 * longMm, 0.18 * shortMm, (x, y) -> apart(x, y, bare));
+    }
+
+    /** What is read on a grid of five by five places about a middle, the least first. @param stepMm along the body */
+    private double[] sorted(
+            double cx, double cy, double angle, double stepMm, double acrossMm, DoubleBinaryOperator read) {
         double[] some = new double[25];
         for (int i = 0; i < some.length; i++) {
-            double u = (i % 5 - 2) * 0.18 * longMm * pxPerMm;
-            double v = (i / 5 - 2) * 0.18 * shortMm * pxPerMm;
-            some[i] = apart(
-                    cx + u * Math.cos(angle) - v * Math.sin(angle),
-                    cy + u * Math.sin(angle) + v * Math.cos(angle),
-                    bare);
+            double u = (i % 5 - 2) * stepMm * pxPerMm;
+            double v = (i / 5 - 2) * acrossMm * pxPerMm;
+            some[i] = read.applyAsDouble(
+                    cx + u * Math.cos(angle) - v * Math.sin(angle), cy + u * Math.sin(angle) + v * Math.cos(angle));
         }
         Arrays.sort(some);
         return some;
@@ -339,7 +347,7 @@ public final class BodyFinder {
     }
 
     private static double area(Coordinate[] ring) {
-        return Math.abs(org.locationtech.jts.algorithm.Area.ofRing(ring));
+        return Math.abs(Area.ofRing(ring));
     }
 
     private Optional<Found> body(
@@ -399,7 +407,7 @@ public final class BodyFinder {
         double by = squared.pxPerMm() / pxPerMm;
         double x = squared.xMm((cx + 0.5) * by - 0.5);
         double y = squared.yMm((cy + 0.5) * by - 0.5);
-        double turn = Math.toDegrees(squared.side() == ohmoscope.core.board.Side.BOTTOM ? angle : -angle);
+        double turn = Math.toDegrees(squared.side() == Side.BOTTOM ? angle : -angle);
         return new Found(kind, name, x, y, w, h, ((Math.round(turn * 10) / 10.0) % 180 + 180) % 180, score);
     }
 
@@ -432,17 +440,8 @@ public final class BodyFinder {
 
     /** Median tone of a block. */
     private double lid(double cx, double cy, double angle, double longMm, double shortMm) {
-        double[] some = new double[25];
-        for (int i = 0; i < some.length; i++) {
-            double u = (i % 5 - 2) * 0.2 * longMm * pxPerMm;
-            double v = (i / 5 - 2) * 0.2 * shortMm * pxPerMm;
-            some[i] = luma(colour(
-                    cx + u * Math.cos(angle) - v * Math.sin(angle),
-                    cy + u * Math.sin(angle) + v * Math.cos(angle),
-                    0.03));
-        }
-        Arrays.sort(some);
-        return some[some.length / 2];
+        double[] tones = sorted(cx, cy, angle, 0.2 * longMm, 0.2 * shortMm, (x, y) -> luma(colour(x, y, 0.03)));
+        return tones[tones.length / 2];
     }
 
     private static double luma(int rgb) {

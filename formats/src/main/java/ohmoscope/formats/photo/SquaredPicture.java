@@ -27,14 +27,14 @@ public record SquaredPicture(
         int across = Math.max(8, (int) Math.round(w * scale));
         int down = Math.max(8, (int) Math.round(h * scale));
         BufferedImage picture = new BufferedImage(across, down, BufferedImage.TYPE_INT_RGB);
-        int[] from = photo.getRGB(0, 0, photo.getWidth(), photo.getHeight(), null, 0, photo.getWidth());
+        Packed from = Packed.of(photo);
         int[] row = new int[across];
         SquaredPicture squaredUp =
                 new SquaredPicture(picture, side, squared.widthMm(), squared.heightMm(), marginMm, scale);
         for (int y = 0; y < down; y++) {
             for (int x = 0; x < across; x++) {
                 PointPx px = laid.px(squaredUp.xMm(x), squaredUp.yMm(y));
-                row[x] = at(from, photo.getWidth(), photo.getHeight(), px.xPx(), px.yPx());
+                row[x] = from.at(px.xPx(), px.yPx(), BESIDE);
             }
             picture.setRGB(0, y, across, 1, row, 0, across);
         }
@@ -56,23 +56,5 @@ public record SquaredPicture(
 
     public double yPx(double yMm) {
         return (heightMm + marginMm - yMm) * pxPerMm - 0.5;
-    }
-
-    private static int at(int[] from, int w, int h, double x, double y) {
-        int x0 = (int) Math.floor(x);
-        int y0 = (int) Math.floor(y);
-        if (x0 < 0 || y0 < 0 || x0 >= w - 1 || y0 >= h - 1) {
-            return BESIDE;
-        }
-        double fx = x - x0;
-        double fy = y - y0;
-        int i = y0 * w + x0;
-        int rgb = 0;
-        for (int shift = 16; shift >= 0; shift -= 8) {
-            double top = (1 - fx) * (from[i] >> shift & 0xff) + fx * (from[i + 1] >> shift & 0xff);
-            double low = (1 - fx) * (from[i + w] >> shift & 0xff) + fx * (from[i + w + 1] >> shift & 0xff);
-            rgb |= (int) Math.round((1 - fy) * top + fy * low) << shift;
-        }
-        return rgb;
     }
 }

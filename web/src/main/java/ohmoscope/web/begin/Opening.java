@@ -18,7 +18,6 @@ import ohmoscope.formats.BoardJson;
 import ohmoscope.formats.layout.GenericBoards;
 import ohmoscope.formats.layout.LayoutFiles;
 import ohmoscope.web.analysis.JobFile;
-import ohmoscope.web.config.BoardNames;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.IntakeStore;
@@ -164,7 +163,7 @@ class Opening {
         }
         if (board.equals(PHOTOGRAPHS)) {
             return boards.add(
-                    PhotoMap.blank(device.strip(), BoardNames.CLASS + "nothing known yet"),
+                    PhotoMap.blank(device.strip(), GenericBoards.CLASS + "nothing known yet"),
                     true,
                     List.of("guessed: nothing: its parts go on photographs"));
         }

@@ -63,14 +63,7 @@ class MapStepController {
     record Waiting(String ref, PartKind kind, String words) {}
 
     /** A side's photograph. @param corners empty until it is squared up @param version of the squared picture */
-    record OfSide(
-            Optional<Long> photo,
-            int widthPx,
-            int heightPx,
-            List<PointPx> corners,
-            boolean laid,
-            double bow,
-            int version) {}
+    record OfSide(Optional<Long> photo, int widthPx, int heightPx, List<PointPx> corners, boolean laid, int version) {}
 
     /** The map as its page draws it. @param next the reference that each kind's next part gets */
     record State(
@@ -85,7 +78,11 @@ class MapStepController {
 
     @GetMapping("/boards/{id:\\d{1,15}}/map/state")
     State state(@PathVariable long id) throws IOException {
-        PhotoMap map = mapping.map(id);
+        return state(id, mapping.folded(id));
+    }
+
+    private State state(long id, Mapping.Folded folded) {
+        PhotoMap map = folded.map();
         Board board = map.board();
         Map<Side, OfSide> sides = new TreeMap<>();
         List<PhotoStore.Photo> photos = mapping.photos(id);
@@ -116,7 +113,7 @@ class MapStepController {
             next.put(kind, map.next(kind));
         }
         return new State(
-                mapping.steps(id),
+                folded.steps(),
                 board.outline().maxXMm(),
                 board.outline().maxYMm(),
                 sides,
@@ -133,7 +130,7 @@ class MapStepController {
                 .findFirst();
         if (newest.isPresent()) {
             PhotoStore.Photo photo = newest.get();
-            return new OfSide(Optional.of(photo.id()), photo.width(), photo.height(), List.of(), false, 0, 0);
+            return new OfSide(Optional.of(photo.id()), photo.width(), photo.height(), List.of(), false, 0);
         }
         return laid.map(l -> new OfSide(
                         Optional.of(l.photo()),
@@ -141,9 +138,8 @@ class MapStepController {
                         l.squared().lens().heightPx(),
                         l.squared().corners(),
                         true,
-                        l.squared().lens().bow(),
                         l.squared().hashCode()))
-                .orElseGet(() -> new OfSide(Optional.empty(), 0, 0, List.of(), false, 0, 0));
+                .orElseGet(() -> new OfSide(Optional.empty(), 0, 0, List.of(), false, 0));
     }
 
     private static String words(Part part) {
@@ -155,8 +151,7 @@ class MapStepController {
 
     @PostMapping("/boards/{id:\\d{1,15}}/map/steps")
     State step(@PathVariable long id, @RequestBody String step, Principal principal) throws IOException {
-        mapping.step(id, MapStepJson.read(step), Technician.name(principal));
-        return state(id);
+        return state(id, mapping.step(id, MapStepJson.read(step), Technician.name(principal)));
     }
 
     @PostMapping("/boards/{id:\\d{1,15}}/map/undo")
@@ -194,19 +189,14 @@ class MapStepController {
                 ? Squared.byLength(
                         lens, c.corners(), c.ruler().get(0), c.ruler().get(1), c.lengthMm())
                 : new Squared(lens, c.corners(), c.widthMm(), c.heightMm(), Squared.Nudge.NONE);
-        mapping.step(id, new MapStep.Square(c.side(), c.photo(), squared), Technician.name(principal));
-        return state(id);
+        MapStep step = new MapStep.Square(c.side(), c.photo(), squared);
+        return state(id, mapping.step(id, step, Technician.name(principal)));
     }
 
-    /** Bodies that the photograph seems to show, without those that lie where a part is already. */
+    /** Bodies that the photograph seems to show; the page leaves out those that lie where a part is by now. */
     @GetMapping("/boards/{id:\\d{1,15}}/map/found")
     List<Found> found(@PathVariable long id, @RequestParam Side side) throws IOException {
-        Board board = mapping.map(id).board();
-        return mapping.found(id, side).stream()
-                .filter(f -> board.parts().stream()
-                        .noneMatch(
-                                p -> p.side() == side && (p.covers(f.xMm(), f.yMm(), 0) || f.covers(p.xMm(), p.yMm()))))
-                .toList();
+        return mapping.found(id, side);
     }
 
     @ExceptionHandler(InvalidMember.class)

@@ -11,6 +11,7 @@ import ohmoscope.core.board.Side;
 import ohmoscope.core.photomap.MapStep;
 import ohmoscope.core.photomap.PhotoMap;
 import ohmoscope.core.photomap.Squared;
+import ohmoscope.formats.layout.GenericBoards;
 import ohmoscope.formats.photo.BodyFinder;
 import ohmoscope.formats.photo.Found;
 import ohmoscope.formats.photo.SquaredPicture;
@@ -51,32 +52,39 @@ class Mapping {
         this.transactions = transactions;
     }
 
+    /** A map and how many steps made it. */
+    record Folded(PhotoMap map, int steps) {}
+
     /** The board as the steps so far have mapped it. */
     PhotoMap map(long board) throws IOException {
-        PhotoMap map = PhotoMap.of(boards.board(board), photos.laid(board));
-        for (MapStep step : photos.steps(board)) {
-            map = map.then(step);
-        }
-        return map;
+        return folded(board).map();
     }
 
-    int steps(long board) {
-        return photos.steps(board).size();
+    Folded folded(long board) throws IOException {
+        PhotoMap map = PhotoMap.of(boards.board(board), photos.laid(board));
+        List<MapStep> steps = photos.steps(board);
+        for (MapStep step : steps) {
+            map = map.then(step);
+        }
+        return new Folded(map, steps.size());
     }
 
     /**
+     * @return the map with the step
      * @throws InvalidMember for a step that cannot be taken; nothing is kept of it
      */
-    void step(long board, MapStep step, String by) throws IOException {
-        if (steps(board) >= MOST_STEPS) {
+    Folded step(long board, MapStep step, String by) throws IOException {
+        Folded before = folded(board);
+        if (before.steps() >= MOST_STEPS) {
             throw new InvalidMember("steps", "are " + MOST_STEPS + " already: keep the map, then go on");
         }
         if (step instanceof MapStep.Square square) {
             square.squared().laid();
             content(board, square.photo());
         }
-        map(board).then(step);
+        PhotoMap map = before.map().then(step);
         photos.addStep(board, step, by);
+        return new Folded(map, before.steps() + 1);
     }
 
     void undo(long board) {
@@ -169,7 +177,7 @@ class Mapping {
             throw new InvalidMember("map", "has another size than the board that this job's frames are laid over");
         }
         Board mapped = BoardNames.ofClass(before.revision())
-                ? map.board().called(before.name(), BoardNames.MAPPED + before.revision())
+                ? map.board().called(before.name(), GenericBoards.MAPPED + before.revision())
                 : map.board();
         return transactions.run(() -> {
             long next = boards.edited(board, mapped);

@@ -9,6 +9,7 @@ import ohmoscope.core.board.Side;
 import ohmoscope.web.store.PhotoStore;
 import org.springframework.web.bind.annotation.ControllerAdvice;
 import org.springframework.web.bind.annotation.ModelAttribute;
+import org.thymeleaf.context.LazyContextVariable;
 
 /** The photograph under every picture of a board that has one, whichever page shows it. */
 @ControllerAdvice
@@ -22,10 +23,19 @@ class UnderlayAdvice {
         this.photos = photos;
     }
 
-    /** Addresses by the side's name. */
+    /** Addresses by the side's name; worked out only where a page shows a board. */
     @ModelAttribute("underlay")
-    Map<String, String> underlay(HttpServletRequest request) {
+    LazyContextVariable<Map<String, String>> underlay(HttpServletRequest request) {
         String path = request.getServletPath();
+        return new LazyContextVariable<>() {
+            @Override
+            protected Map<String, String> loadValue() {
+                return addresses(path);
+            }
+        };
+    }
+
+    private Map<String, String> addresses(String path) {
         Matcher job = JOB.matcher(path);
         Matcher board = BOARD.matcher(path);
         Map<Side, Long> sides = job.matches()

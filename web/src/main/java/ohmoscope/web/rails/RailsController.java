@@ -104,28 +104,32 @@ class RailsController {
     @PostMapping("/jobs/{number}/rail")
     String rail(@PathVariable String number, @RequestParam(defaultValue = "") String rail) throws IOException {
         JobFile.Stored job = files.withoutTraces(number);
-        if (!rail.isEmpty() && job.board().net(rail).isEmpty()) {
-            throw new InvalidMember("rail", "is " + rail + ", which this board does not have");
-        }
+        Optional<String> said = said(rail, job.board());
         return transactions.run(() -> {
-            jobs.setRail(job.row().id(), Optional.of(rail).filter(r -> !r.isEmpty()));
+            jobs.setRail(job.row().id(), said);
             files.refreshState(job.row().id());
             return "redirect:/jobs/" + number + "/rails";
         });
+    }
+
+    /** A rail as it is chosen; empty for whatever is found. */
+    private static Optional<String> said(String rail, Board board) {
+        if (!rail.isEmpty() && board.net(rail).isEmpty()) {
+            throw new InvalidMember("rail", "is " + rail + ", which this board does not have");
+        }
+        return Optional.of(rail).filter(r -> !r.isEmpty());
     }
 
     /** Opens a hunt for another fault of the same device, and goes to it. */
     @PostMapping("/jobs/{number}/hunts")
     String hunt(@PathVariable String number, @RequestParam(defaultValue = "") String rail) throws IOException {
         JobFile.Stored job = files.withoutTraces(number);
-        if (!rail.isEmpty() && job.board().net(rail).isEmpty()) {
-            throw new InvalidMember("rail", "is " + rail + ", which this board does not have");
-        }
+        Optional<String> said = said(rail, job.board());
         if (job.job().hunts().size() >= MOST_HUNTS) {
             throw new InvalidMember("hunts", "are " + MOST_HUNTS + " already: open another job");
         }
         return transactions.run(() -> {
-            jobs.addHunt(job.row().id(), Optional.of(rail).filter(r -> !r.isEmpty()));
+            jobs.addHunt(job.row().id(), said);
             files.refreshState(job.row().id());
             return "redirect:/jobs/" + number;
         });
@@ -170,7 +174,7 @@ class RailsController {
         JobFile.Stored job = files.withoutTraces(number);
         Board before = boards.board(job.row().boardId());
         Board after = Points.renamed(before, was, called);
-        String now = called.strip().replaceAll("\\s+", "-");
+        String now = Points.word("called", called);
         return transactions.run(() -> {
             jobs.setBoard(job.row().id(), boards.edited(job.row().boardId(), after));
             evidence.rename(job.row().id(), was, now, Technician.name(principal));

@@ -4,8 +4,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import ohmoscope.core.board.Board;
-import ohmoscope.core.board.Net;
-import ohmoscope.core.board.NetKind;
 import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.web.analysis.JobFile;
@@ -20,8 +18,7 @@ public record JobHead(
         String railVolts,
         String railKnown,
         List<WalkStop> walk,
-        List<HuntTab> hunts,
-        List<String> rails) {
+        List<HuntTab> hunts) {
     /** One of the job's hunts. @param words its rail, and whether it is proven */
     public record HuntTab(int number, String words, boolean current) {}
 
@@ -59,11 +56,7 @@ public record JobHead(
                                 Words.note(s).orElse(""),
                                 page(s.step())))
                         .toList(),
-                hunts(job),
-                board.nets().stream()
-                        .filter(n -> n.kind() == NetKind.POWER)
-                        .map(Net::name)
-                        .toList());
+                hunts(job));
     }
 
     /** Shown once there are two. */
