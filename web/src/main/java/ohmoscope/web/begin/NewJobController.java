@@ -13,7 +13,7 @@ import ohmoscope.formats.layout.GenericBoards;
 import ohmoscope.web.config.BoardNames;
 import ohmoscope.web.config.Download;
 import ohmoscope.web.config.Technician;
-import ohmoscope.web.sheet.OpenJobs;
+import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.JobStore;
 import org.springframework.http.MediaType;

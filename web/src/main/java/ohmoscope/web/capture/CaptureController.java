@@ -13,7 +13,7 @@ import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.config.Technician;
-import ohmoscope.web.sheet.BoardPicture;
+import ohmoscope.web.kit.BoardPicture;
 import ohmoscope.web.store.AnalysisStore;
 import ohmoscope.web.store.CaptureStore;
 import org.springframework.http.CacheControl;

@@ -9,7 +9,7 @@ import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.imaging.RegistrationPair;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
-import ohmoscope.web.sheet.Eng;
+import ohmoscope.web.kit.Eng;
 
 /**
  * What the capture page says in words.

@@ -13,7 +13,7 @@ import ohmoscope.formats.frames.StackCapture;
 import ohmoscope.formats.frames.Turn;
 import ohmoscope.web.config.BoardNames;
 import ohmoscope.web.config.Technician;
-import ohmoscope.web.sheet.OpenJobs;
+import ohmoscope.web.job.OpenJobs;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;

@@ -26,12 +26,12 @@ import ohmoscope.core.inject.WarmSpot;
 import ohmoscope.core.inject.Wire;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.reading.Unit;
-import ohmoscope.web.sheet.AdviceView;
-import ohmoscope.web.sheet.BoardPicture;
-import ohmoscope.web.sheet.Eng;
-import ohmoscope.web.sheet.JobHead;
-import ohmoscope.web.sheet.OpenJobs;
-import ohmoscope.web.sheet.Words;
+import ohmoscope.web.job.AdviceView;
+import ohmoscope.web.job.JobHead;
+import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.kit.BoardPicture;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.CameraStore;
 import ohmoscope.web.store.MeansStore.Kept;
 

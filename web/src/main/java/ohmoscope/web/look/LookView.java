@@ -13,11 +13,11 @@ import ohmoscope.core.board.Side;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.LookTour;
 import ohmoscope.core.evidence.Observation.LookFinding;
-import ohmoscope.web.sheet.AdviceView;
-import ohmoscope.web.sheet.BoardPicture;
-import ohmoscope.web.sheet.JobHead;
-import ohmoscope.web.sheet.OpenJobs;
-import ohmoscope.web.sheet.Words;
+import ohmoscope.web.job.AdviceView;
+import ohmoscope.web.job.JobHead;
+import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.kit.BoardPicture;
+import ohmoscope.web.kit.Words;
 
 /**
  * The look tour: the part to look at now, those to come in walking order, and what was seen.

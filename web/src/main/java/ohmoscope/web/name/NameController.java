@@ -2,8 +2,8 @@ package ohmoscope.web.name;
 
 import java.io.IOException;
 import java.security.Principal;
+import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.judge.Judge;
-import ohmoscope.web.sheet.OpenJobs;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;

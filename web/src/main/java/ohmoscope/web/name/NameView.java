@@ -18,12 +18,12 @@ import ohmoscope.core.locate.RemovalCost;
 import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.web.analysis.StoredAnalysis;
-import ohmoscope.web.sheet.AdviceView;
-import ohmoscope.web.sheet.Eng;
-import ohmoscope.web.sheet.JobHead;
-import ohmoscope.web.sheet.MoreHelpWords;
-import ohmoscope.web.sheet.OpenJobs;
-import ohmoscope.web.sheet.Words;
+import ohmoscope.web.job.AdviceView;
+import ohmoscope.web.job.JobHead;
+import ohmoscope.web.job.MoreHelpWords;
+import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.Words;
 
 /**
  * The suspects with what speaks for and against each.

@@ -22,7 +22,7 @@ import ohmoscope.core.photomap.Squared;
 import ohmoscope.formats.photo.Found;
 import ohmoscope.formats.photo.MapStepJson;
 import ohmoscope.web.config.Technician;
-import ohmoscope.web.sheet.Words;
+import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.PhotoStore;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.ExceptionHandler;

@@ -21,10 +21,10 @@ import ohmoscope.core.port.PortPin;
 import ohmoscope.core.reading.Interpreter;
 import ohmoscope.core.reading.Says;
 import ohmoscope.formats.AdviceWords;
-import ohmoscope.web.sheet.AdviceView;
-import ohmoscope.web.sheet.JobHead;
-import ohmoscope.web.sheet.OpenJobs;
-import ohmoscope.web.sheet.Words;
+import ohmoscope.web.job.AdviceView;
+import ohmoscope.web.job.JobHead;
+import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.kit.Words;
 
 /**
  * The page of one port.

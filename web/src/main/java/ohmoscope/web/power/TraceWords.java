@@ -8,7 +8,7 @@ import ohmoscope.core.board.Range;
 import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.TraceShape;
 import ohmoscope.core.evidence.TraceReading;
-import ohmoscope.web.sheet.Eng;
+import ohmoscope.web.kit.Eng;
 
 /** A trace in words: its shape with the numbers that make it, and what such a shape usually means. */
 final class TraceWords {

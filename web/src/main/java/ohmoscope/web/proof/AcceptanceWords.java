@@ -6,9 +6,9 @@ import ohmoscope.core.diagnose.Acceptance;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.Words;
 import ohmoscope.web.proof.HandBackView.TickLine;
-import ohmoscope.web.sheet.Eng;
-import ohmoscope.web.sheet.Words;
 
 /** The acceptance list in words. */
 final class AcceptanceWords {

@@ -24,11 +24,11 @@ import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.config.BoardNames;
-import ohmoscope.web.sheet.BoardPicture;
-import ohmoscope.web.sheet.Eng;
-import ohmoscope.web.sheet.EvidenceStrips;
-import ohmoscope.web.sheet.OpenJobs;
-import ohmoscope.web.sheet.Words;
+import ohmoscope.web.job.EvidenceStrips;
+import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.kit.BoardPicture;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.EvidenceStore;
 
 /** The hand-back page: what was wrong, before and after, what was done. */

@@ -23,10 +23,10 @@ import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Sign;
 import ohmoscope.core.reading.Says;
 import ohmoscope.core.reading.Unit;
-import ohmoscope.web.sheet.Eng;
-import ohmoscope.web.sheet.JobHead;
-import ohmoscope.web.sheet.OpenJobs;
-import ohmoscope.web.sheet.Words;
+import ohmoscope.web.job.JobHead;
+import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.Words;
 
 /**
  * The power tree as a drawing: a column for each step away from the inputs, a box for each rail, a line for what feeds

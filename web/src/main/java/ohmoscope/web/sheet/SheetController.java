@@ -12,6 +12,8 @@ import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.EntryChanged;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
+import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.AnalysisStore;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;

@@ -26,6 +26,17 @@ import ohmoscope.formats.Bundle;
 import ohmoscope.formats.LocateJson;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.job.AdviceView;
+import ohmoscope.web.job.Cautions;
+import ohmoscope.web.job.EvidenceStrips;
+import ohmoscope.web.job.JobHead;
+import ohmoscope.web.job.MoreHelpWords;
+import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.job.StepLine;
+import ohmoscope.web.job.StepWords;
+import ohmoscope.web.kit.BoardPicture;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.EvidenceStore;
 
 /** Everything the job sheet shows, in words and shapes. @param earlier entries before those of this page */
@@ -39,7 +50,7 @@ public record SheetView(
         List<Figure> figures,
         String injectionMeaning,
         List<AdviceView.StopLine> stops,
-        Step next,
+        StepLine next,
         List<AdviceView.Other> others,
         List<SuspectLine> suspects,
         String rest,
@@ -57,12 +68,6 @@ public record SheetView(
 
     /** A number under the board. */
     public record Figure(String number, String unit, String what) {}
-
-    /**
-     * @param act what the button does: lift, again, hand-back, fill the entry line, none
-     * @param target the part to lift, or what the entry line is filled with
-     */
-    public record Step(String sentence, String why, String act, String target, List<String> cautions) {}
 
     /** A suspect in the list. */
     public record SuspectLine(int rank, String ref, String words, String percent) {}
@@ -144,11 +149,11 @@ public record SheetView(
     }
 
     /** The step that the sheet shows. @param overAdvice whether frames or the proof lead, and not the other evidence */
-    private record Leading(Step step, boolean overAdvice) {}
+    private record Leading(StepLine step, boolean overAdvice) {}
 
     private static Leading leading(OpenJobs.Open open, Proof proof, AdviceView judged) {
         Board board = open.job().bundle().board();
-        Optional<Step> framed = fromFrames(open.job(), open.advice(), open.analysis(), proof)
+        Optional<StepLine> framed = fromFrames(open.job(), open.advice(), open.analysis(), proof)
                 .map(step -> Cautions.asking(step, open.advice()))
                 .or(() -> mended(open.advice()))
                 .or(() -> nothingFound(open.advice(), open.job().bundle().observations()));
@@ -167,7 +172,7 @@ public record SheetView(
     }
 
     /** Frames and the proof lead where they have something to say; else the other evidence does. */
-    private static Optional<Step> fromFrames(
+    private static Optional<StepLine> fromFrames(
             JobFile.Stored job, Advice advice, Optional<StoredAnalysis> analysis, Proof proof) {
         boolean proving = proof.before().isPresent()
                 && proof.change().map(c -> c.action().usuallyHot()).orElse(false);
@@ -197,7 +202,7 @@ public record SheetView(
     }
 
     /** Nothing was changed, nothing reads wrong, and the device works. */
-    private static Optional<Step> nothingFound(Advice advice, List<Observation> observations) {
+    private static Optional<StepLine> nothingFound(Advice advice, List<Observation> observations) {
         boolean works = Run.lastWasWell(observations);
         boolean untouched = observations.stream()
                 .noneMatch(o -> o instanceof Change c && c.action().usuallyHot());
@@ -207,7 +212,7 @@ public record SheetView(
     }
 
     /** A repair of what was no short, all of it right again: start it, then hand it back. */
-    private static Optional<Step> mended(Advice advice) {
+    private static Optional<StepLine> mended(Advice advice) {
         return advice.mending()
                 .filter(m -> m.readsWell() && (m.runs() || m.run().isEmpty()))
                 .map(m -> StepWords.mended(

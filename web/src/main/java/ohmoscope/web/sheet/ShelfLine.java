@@ -7,6 +7,8 @@ import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.JobStore;
 import ohmoscope.web.store.JobStore.Lead;
 import org.springframework.context.event.EventListener;

@@ -20,12 +20,12 @@ import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.reading.Says;
 import ohmoscope.core.reading.Unit;
 import ohmoscope.formats.AdviceWords;
-import ohmoscope.web.sheet.AdviceView;
-import ohmoscope.web.sheet.BoardPicture;
-import ohmoscope.web.sheet.Eng;
-import ohmoscope.web.sheet.JobHead;
-import ohmoscope.web.sheet.OpenJobs;
-import ohmoscope.web.sheet.Words;
+import ohmoscope.web.job.AdviceView;
+import ohmoscope.web.job.JobHead;
+import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.kit.BoardPicture;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.Words;
 
 /**
  * The survey sheet: the point to read now, those to come in walking order, and what was read.

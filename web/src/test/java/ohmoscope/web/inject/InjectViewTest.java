@@ -7,7 +7,7 @@ import java.util.OptionalDouble;
 import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.web.Opened;
 import ohmoscope.web.inject.InjectView.Given;
-import ohmoscope.web.sheet.OpenJobs;
+import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.store.CameraStore;
 import org.junit.jupiter.api.Test;
 

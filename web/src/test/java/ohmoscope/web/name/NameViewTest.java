@@ -22,7 +22,7 @@ import ohmoscope.web.Opened;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.analysis.StoredAnalysis.StoredCapture;
 import ohmoscope.web.analysis.StoredAnalysis.StoredSuspect;
-import ohmoscope.web.sheet.OpenJobs;
+import ohmoscope.web.job.OpenJobs;
 import org.junit.jupiter.api.Test;
 
 /** What speaks for and against each suspect, from an analysis put together by hand. */

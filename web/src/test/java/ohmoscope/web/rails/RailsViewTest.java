@@ -6,8 +6,8 @@ import java.util.Map;
 import java.util.stream.Collectors;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.web.Opened;
+import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.rails.RailsView.Box;
-import ohmoscope.web.sheet.OpenJobs;
 import org.junit.jupiter.api.Test;
 
 class RailsViewTest {

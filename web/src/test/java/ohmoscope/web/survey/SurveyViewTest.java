@@ -9,7 +9,7 @@ import ohmoscope.core.board.Side;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.web.Opened;
-import ohmoscope.web.sheet.OpenJobs;
+import ohmoscope.web.job.OpenJobs;
 import org.junit.jupiter.api.Test;
 
 class SurveyViewTest {

@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.kit;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -13,6 +13,8 @@ import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.prove.NextStep;
 import ohmoscope.web.entry.Bench;
+import ohmoscope.web.job.StepLine;
+import ohmoscope.web.job.StepWords;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -117,11 +119,11 @@ class WordsTest {
     @Test
     void stepsCarryTheirCautions() {
         var part = board.part("C3").orElseThrow();
-        SheetView.Step lift = StepWords.of(new NextStep.Lift(part, 0.94, Optional.empty()), "VSYS");
+        StepLine lift = StepWords.of(new NextStep.Lift(part, 0.94, Optional.empty()), "VSYS");
         assertThat(lift.sentence()).isEqualTo("Lift C3.");
         assertThat(lift.act()).isEqualTo("lift");
         assertThat(lift.cautions()).anyMatch(c -> c.contains("Battery")).anyMatch(c -> c.contains("300–400 °C"));
-        SheetView.Step more = StepWords.of(new NextStep.MorePower(0.003), "VSYS");
+        StepLine more = StepWords.of(new NextStep.MorePower(0.003), "VSYS");
         assertThat(more.why()).contains("3.0 mW");
         assertThat(more.cautions()).anyMatch(c -> c.contains("nominal voltage"));
         for (NextStep step : List.of(
@@ -133,7 +135,7 @@ class WordsTest {
                 new NextStep.StillThere(Fixtures.removed(2, "C3")),
                 new NextStep.LetCool(Fixtures.removed(2, "C3")),
                 new NextStep.HandBack(Fixtures.removed(2, "C3"), false))) {
-            SheetView.Step words = StepWords.of(step, "VSYS");
+            StepLine words = StepWords.of(step, "VSYS");
             assertThat(words.sentence()).endsWith(".");
             assertThat(words.cautions()).isNotEmpty();
         }

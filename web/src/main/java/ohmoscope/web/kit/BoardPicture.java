@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.kit;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -157,7 +157,7 @@ public record BoardPicture(
     }
 
     /** @param named the suspects to flag */
-    static BoardPicture of(
+    public static BoardPicture of(
             Board board,
             String rail,
             Side side,
@@ -195,7 +195,7 @@ public record BoardPicture(
     }
 
     /** The suspects that the frames name. */
-    static List<Named> named(Optional<StoredAnalysis> analysis) {
+    public static List<Named> named(Optional<StoredAnalysis> analysis) {
         return analysis.filter(a -> a.verdict() != Verdict.NONE)
                 .map(a -> a.suspects().stream()
                         .map(s -> new Named(s.ref(), s.probability()))

@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.kit;
 
 import java.util.Locale;
 import java.util.Optional;
@@ -170,7 +170,7 @@ public final class Words {
     }
 
     /** The mode as it is typed between place and number. */
-    static String typed(ReadMode mode) {
+    public static String typed(ReadMode mode) {
         return switch (mode) {
             case DIODE -> " d ";
             case OHMS -> " ohm ";

@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.job;
 
 import java.util.List;
 import java.util.Optional;
@@ -11,6 +11,7 @@ import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.kit.Eng;
 
 /** What would tell the place more sharply, in sentences with their numbers. */
 public final class MoreHelpWords {

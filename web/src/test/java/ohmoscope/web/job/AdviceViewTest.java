@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.job;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.InstanceOfAssertFactories.STRING;
@@ -10,7 +10,7 @@ import java.util.List;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.web.Opened;
-import ohmoscope.web.sheet.EvidenceStrips.Strip;
+import ohmoscope.web.job.EvidenceStrips.Strip;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -31,7 +31,7 @@ class AdviceViewTest {
     @Test
     void aReadingIsAskedForAtAnEasyPlace() {
         AdviceView view = view(Opened.job("look J1 clean"));
-        SheetView.Step next = view.next().orElseThrow();
+        StepLine next = view.next().orElseThrow();
         assertThat(next.sentence()).matches("Read V\\w+ in diode mode, at [A-Z]+\\d+\\.");
         assertThat(next.act()).isEqualTo("fill");
         assertThat(next.target()).matches("V\\w+ d ");

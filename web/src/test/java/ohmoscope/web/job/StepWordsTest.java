@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.job;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -42,14 +42,14 @@ class StepWordsTest {
                 new NextStep.HandBack(LIFTED, true));
     }
 
-    private static SheetView.Step words(NextStep step) {
+    private static StepLine words(NextStep step) {
         return StepWords.of(step, "VSYS");
     }
 
     @ParameterizedTest
     @MethodSource("steps")
     void everyStepIsASentenceWithItsReason(NextStep step) {
-        SheetView.Step words = words(step);
+        StepLine words = words(step);
         assertThat(words.sentence()).endsWith(".").matches("[A-Z].*");
         assertThat(words.why()).endsWith(".");
         assertThat(words.act()).isIn("lift", "again", "none", "fill", "hand-back");
@@ -85,7 +85,7 @@ class StepWordsTest {
 
     @Test
     void aLiftNamesThePartItsOddsAndWhatMustStayCool() {
-        SheetView.Step words =
+        StepLine words =
                 words(new NextStep.Lift(part("C3"), 0.93, Optional.of(new NextStep.Neighbour(part("C4"), 2.44))));
         assertThat(words.sentence()).isEqualTo("Lift C3. Keep the air off C4, 2.4 mm away.");
         assertThat(words.why()).contains("93 %").contains("costs one capacitor");
@@ -97,13 +97,13 @@ class StepWordsTest {
     @Test
     void heatOffTheRailIsPlaced() {
         SourceEstimate at = new SourceEstimate(8.04, 5.12, Side.BOTTOM, 0.3, 0.3, 0.3, 0, 0.1, OptionalDouble.empty());
-        SheetView.Step on = words(new NextStep.LookElsewhere(at, Optional.of(part("R1"))));
+        StepLine on = words(new NextStep.LookElsewhere(at, Optional.of(part("R1"))));
         assertThat(on.sentence()).isEqualTo("Find out what warms off VSYS.");
         assertThat(on.why())
                 .contains("8.0, 5.1 mm (bottom)")
                 .contains("R1 stands there")
                 .contains("registration");
-        SheetView.Step bare = words(new NextStep.LookElsewhere(at, Optional.empty()));
+        StepLine bare = words(new NextStep.LookElsewhere(at, Optional.empty()));
         assertThat(bare.why()).contains("nothing else stands there");
     }
 

@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.job;
 
 import java.util.List;
 import java.util.Locale;
@@ -8,6 +8,8 @@ import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.BoardNames;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.Words;
 
 /** What stands over every page of a job: what it is, and the walk with the page of each step. */
 public record JobHead(

@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.job;
 
 import java.time.Duration;
 import java.util.ArrayList;
@@ -18,6 +18,9 @@ import ohmoscope.core.diagnose.Survey;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.kit.BoardPicture;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.EvidenceStore;
 
 /**
@@ -28,8 +31,7 @@ import ohmoscope.web.store.EvidenceStore;
  * @param others its alternatives
  * @param remaining the faults that would explain the evidence, most probable first
  */
-public record AdviceView(
-        List<StopLine> stops, Optional<SheetView.Step> next, List<Other> others, List<Fault> remaining) {
+public record AdviceView(List<StopLine> stops, Optional<StepLine> next, List<Other> others, List<Fault> remaining) {
     private static final int OTHERS = 4;
     private static final int LISTED = 5;
     private static final double LISTED_FROM = 0.01;
@@ -47,7 +49,7 @@ public record AdviceView(
     /** A fault that remains. @param ref the part to point at, empty when it is none */
     public record Fault(int rank, String ref, String words, String percent) {}
 
-    static AdviceView of(OpenJobs.Open open) {
+    public static AdviceView of(OpenJobs.Open open) {
         Advice advice = open.advice();
         ReadMode mode = open.schools().readMode();
         Board board = open.job().board();
@@ -137,8 +139,8 @@ public record AdviceView(
     }
 
     /** Waiting is no step of its own where another follows. */
-    private static SheetView.Step cooled(SheetView.Step then) {
-        return new SheetView.Step(
+    private static StepLine cooled(StepLine then) {
+        return new StepLine(
                 "Let the board cool. Then: " + then.sentence().substring(0, 1).toLowerCase(Locale.ROOT)
                         + then.sentence().substring(1),
                 "Warm junctions read low. " + then.why(),
@@ -147,10 +149,10 @@ public record AdviceView(
                 then.cautions());
     }
 
-    private static SheetView.Step step(Board board, Step step, Advice advice, ReadMode mode) {
+    private static StepLine step(Board board, Step step, Advice advice, ReadMode mode) {
         boolean lift = step.action() == Step.Action.REMOVE
                 && step.target().flatMap(board::part).isPresent();
-        return new SheetView.Step(
+        return new StepLine(
                 sentence(step, advice, mode),
                 AdviceWords.why(step, advice),
                 lift ? "lift" : fill(step, mode).isEmpty() ? "none" : "fill",
@@ -260,7 +262,7 @@ public record AdviceView(
     }
 
     /** Parts to flag on the board when the frames name none. */
-    static List<BoardPicture.Named> named(Board board, Advice advice) {
+    public static List<BoardPicture.Named> named(Board board, Advice advice) {
         return advice.hypotheses().stream()
                 .filter(h -> board.part(h.target()).isPresent() && h.probability() >= FLAGGED_FROM)
                 .map(h -> new BoardPicture.Named(h.target(), h.probability()))

@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.job;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

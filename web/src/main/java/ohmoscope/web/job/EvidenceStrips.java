@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.job;
 
 import java.time.Instant;
 import java.time.ZoneId;
@@ -27,6 +27,8 @@ import ohmoscope.core.evidence.Spread;
 import ohmoscope.core.reading.Interpreter;
 import ohmoscope.core.reading.Says;
 import ohmoscope.formats.AdviceWords;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.EvidenceStore;
 
 /** The evidence column: each entry with what it means here, judged among all the others. */

@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.job;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -59,7 +59,7 @@ class CautionsTest {
 
     @Test
     void whatTheFramesAskForAsksAfterTheBatteryToo() {
-        SheetView.Step lift = new SheetView.Step("Lift C45.", "why", "lift", "C45", Cautions.HOT_AIR);
+        StepLine lift = new StepLine("Lift C45.", "why", "lift", "C45", Cautions.HOT_AIR);
         assertThat(Cautions.asking(lift, Opened.job("look J1 clean").advice()).cautions())
                 .hasSize(Cautions.HOT_AIR.size() + 1)
                 .first()
@@ -67,7 +67,7 @@ class CautionsTest {
                 .contains("unplugged battery");
         assertThat(Cautions.asking(lift, Opened.job("unplugged battery").advice()))
                 .isEqualTo(lift);
-        SheetView.Step back = new SheetView.Step("Hand it back.", "why", "hand-back", "C45", Cautions.AMPS);
+        StepLine back = new StepLine("Hand it back.", "why", "hand-back", "C45", Cautions.AMPS);
         assertThat(Cautions.asking(back, Opened.job("look J1 clean").advice())).isEqualTo(back);
     }
 

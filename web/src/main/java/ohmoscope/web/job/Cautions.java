@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.job;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -11,7 +11,7 @@ import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Step;
 
 /** The usual cautions, and those that this board asks for, at the step where they matter. */
-final class Cautions {
+public final class Cautions {
     static final List<String> HOT_AIR = List.of(
             "Battery off the board and out of reach of the air.",
             "Fumes drawn off, eyes covered; the nozzle blows at 300–400 °C.",
@@ -37,7 +37,7 @@ final class Cautions {
 
     private Cautions() {}
 
-    static List<String> of(Step step, Board board, Advice advice) {
+    public static List<String> of(Step step, Board board, Advice advice) {
         boolean live = step.action() == Step.Action.READ
                 && step.probe().flatMap(Step.Probe::power).isPresent();
         List<String> all = new ArrayList<>();
@@ -58,14 +58,14 @@ final class Cautions {
     }
 
     /** A step that the frames ask for, with the battery asked after; starting and handing back need it in. */
-    static SheetView.Step asking(SheetView.Step step, Advice advice) {
+    public static StepLine asking(StepLine step, Advice advice) {
         boolean startsIt = step.act().equals("hand-back") || step.target().equals("boots");
         if (advice.batteryKnown() || startsIt) {
             return step;
         }
         List<String> all = new ArrayList<>(List.of(BATTERY_UNKNOWN));
         all.addAll(step.cautions());
-        return new SheetView.Step(step.sentence(), step.why(), step.act(), step.target(), all);
+        return new StepLine(step.sentence(), step.why(), step.act(), step.target(), all);
     }
 
     /** What an action asks for on any board. */

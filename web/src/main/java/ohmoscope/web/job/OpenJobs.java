@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.job;
 
 import java.io.IOException;
 import java.security.Principal;
@@ -58,7 +58,7 @@ public class OpenJobs {
     }
 
     /** For a technician of the usual schools. */
-    Open open(JobFile.Stored job) {
+    public Open open(JobFile.Stored job) {
         return open(job, Schools.DEFAULT);
     }
 

@@ -1,25 +1,26 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.job;
 
 import java.util.List;
 import java.util.Locale;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.prove.NextStep;
-import ohmoscope.web.sheet.SheetView.Step;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.Words;
 
 /** The next step in one sentence, with its reason and the cautions that belong to it. */
-final class StepWords {
+public final class StepWords {
     private StepWords() {}
 
     /** @param runs whether the device has been started since; else that is left */
-    static Step mended(Change repair, boolean runs, boolean hot) {
+    public static StepLine mended(Change repair, boolean runs, boolean hot) {
         return runs
-                ? new Step(
+                ? new StepLine(
                         "All that was wrong is right again. Hand it back.",
                         Words.done(repair) + ", and every test that failed before has passed since.",
                         "hand-back",
                         repair.target(),
                         Cautions.AMPS)
-                : new Step(
+                : new StepLine(
                         (hot ? "Let the board cool. Then put" : "Put")
                                 + " it together, start it, and say how it behaves.",
                         "Every reading that was wrong is right since " + Words.done(repair)
@@ -30,8 +31,8 @@ final class StepWords {
     }
 
     /** Nothing that was read is wrong, and it works: it goes back as it is. */
-    static Step nothingFound() {
-        return new Step(
+    public static StepLine nothingFound() {
+        return new StepLine(
                 "No fault is found, and the device works. Hand it back.",
                 "Every reading is as a good board's or low by design, and the draw is normal.",
                 "hand-back",
@@ -39,7 +40,7 @@ final class StepWords {
                 Cautions.AMPS);
     }
 
-    static Step of(NextStep step, String rail) {
+    public static StepLine of(NextStep step, String rail) {
         if (step instanceof NextStep.Lift s) {
             String keep = s.neighbour()
                     .map(n -> String.format(
@@ -48,7 +49,7 @@ final class StepWords {
                             n.part().ref(),
                             n.gapMm()))
                     .orElse("");
-            return new Step(
+            return new StepLine(
                     "Lift " + s.part().ref() + "." + keep,
                     "The frames call it at " + Eng.percent(s.probability()) + " %. A wrong lift costs one "
                             + Words.of(s.part().kind()) + ".",
@@ -57,7 +58,7 @@ final class StepWords {
                     Cautions.HOT_AIR);
         }
         if (step instanceof NextStep.TurnOver s) {
-            return new Step(
+            return new StepLine(
                     "Turn the board over and look at the "
                             + Words.plain(s.first().side()) + " side.",
                     "The heat reaches this side late and spread out: it starts on the other. "
@@ -69,7 +70,7 @@ final class StepWords {
         if (step instanceof NextStep.LookElsewhere s) {
             String there =
                     s.there().map(p -> ": " + p.ref() + " stands there").orElse(", and nothing else stands there");
-            return new Step(
+            return new StepLine(
                     "Find out what warms off " + rail + ".",
                     String.format(
                                     Locale.ROOT,
@@ -85,7 +86,7 @@ final class StepWords {
         }
         if (step instanceof NextStep.GoCloser s) {
             String both = s.second().map(p -> " and " + p.ref()).orElse("");
-            return new Step(
+            return new StepLine(
                     "Go closer to " + s.first().ref() + both + ".",
                     "The place is known, the part is not yet: look again from half the distance, or pulse the supply, and say which is warm.",
                     "fill",
@@ -93,7 +94,7 @@ final class StepWords {
                     Cautions.AMPS);
         }
         if (step instanceof NextStep.CheckLeads) {
-            return new Step(
+            return new StepLine(
                     "Check where the probes sit.",
                     "Leads and series parts explain the whole resistance. Set the hot lead on the live end of a " + rail
                             + " capacitor, and look again.",
@@ -102,7 +103,7 @@ final class StepWords {
                     Cautions.AMPS);
         }
         if (step instanceof NextStep.MorePower s) {
-            return new Step(
+            return new StepLine(
                     "Raise the current and look again.",
                     "Nothing stands out of the noise at " + Eng.prefixed(s.watts(), "W", 2)
                             + ". Four times the heat needs twice the current.",
@@ -111,7 +112,7 @@ final class StepWords {
                     Cautions.AMPS);
         }
         if (step instanceof NextStep.ReadAgain s) {
-            return new Step(
+            return new StepLine(
                     s.after().heat() ? "Let it cool, then read " + rail + " again." : "Read " + rail + " again.",
                     "Same point, same mode as before " + Words.done(s.after())
                             + s.before().map(b -> ": it read " + Words.value(b)).orElse("") + ".",
@@ -120,7 +121,7 @@ final class StepWords {
                     List.of("Battery still out. Wait until a finger can rest on the board."));
         }
         if (step instanceof NextStep.StillThere s) {
-            return new Step(
+            return new StepLine(
                     "The short is still there." + putBack(s.after()),
                     "The same reading has not moved. Inject and look again: the next suspect, or a second fault.",
                     "again",
@@ -128,7 +129,7 @@ final class StepWords {
                     Cautions.AMPS);
         }
         if (step instanceof NextStep.LetCool) {
-            return new Step(
+            return new StepLine(
                     "Let the board cool and read once more.",
                     "The reading has moved but is not in range. A warm board reads low; a second, weaker short would too.",
                     "again",
@@ -136,7 +137,7 @@ final class StepWords {
                     List.of("Wait until a finger can rest on the board."));
         }
         if (step instanceof NextStep.HandBack s) {
-            return new Step(
+            return new StepLine(
                     s.runs()
                             ? rail + " is clear and the device works. Hand it back."
                             : rail
@@ -149,7 +150,7 @@ final class StepWords {
                     s.runs() ? s.repair().target() : "boots",
                     Cautions.AMPS);
         }
-        return new Step(
+        return new StepLine(
                 "Image the board while you inject.",
                 "No frames have been looked into yet. Drop a bundle with a thermal capture on the shelf.",
                 "none",

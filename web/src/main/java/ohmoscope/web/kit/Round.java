@@ -1,4 +1,4 @@
-package ohmoscope.web.sheet;
+package ohmoscope.web.kit;
 
 import java.util.ArrayList;
 import java.util.Arrays;
