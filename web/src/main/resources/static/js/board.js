@@ -4,6 +4,10 @@ import { on } from "./page.js";
 const LABEL_PX = 11.5;
 const ZOOM_STEP = 1.25;
 const MOST_ZOOM = 40;
+/** With more parts than this a drag moves the drawn picture, and draws it anew where the hand rests. */
+const MANY_PARTS = 800;
+const REST_MS = 140;
+const MOST_DRAWN = 0.3;
 
 /** One side's view: keeps the view box, and everything of fixed size at its size. */
 export class BoardView {
@@ -13,6 +17,8 @@ export class BoardView {
     this.box = [...this.home];
     this.pointers = new Map();
     this.listeners = [];
+    this.many = svg.querySelectorAll(".part").length > MANY_PARTS;
+    svg.classList.toggle("many", this.many);
     svg.addEventListener("wheel", e => this.wheel(e), { passive: false });
     svg.addEventListener("pointerdown", e => this.down(e));
     svg.addEventListener("pointermove", e => this.move(e));
@@ -41,6 +47,9 @@ export class BoardView {
 
   /** Another scale needs everything of fixed size anew; panning moves the box and nothing else. */
   layout(anew = true) {
+    clearTimeout(this.resting);
+    this.drawn = [...this.box];
+    this.svg.style.transform = "";
     this.svg.setAttribute("viewBox", this.box.map(v => v.toFixed(3)).join(" "));
     const k = this.mmPerPx;
     if (anew || k !== this.k) {
@@ -106,16 +115,32 @@ export class BoardView {
   pan(dx, dy) {
     this.box[0] += dx;
     this.box[1] += dy;
-    this.keepIn();
+    this.keepIn(this.many && this.listeners.length === 0);
   }
 
-  keepIn() {
+  /** Moves what is drawn, as one picture: O(1) whatever the board has. Drawn anew once the hand rests, or far off. */
+  slide() {
+    const [x, y] = [0, 1].map(i => this.drawn[i] - this.box[i]);
+    clearTimeout(this.resting);
+    if (Math.abs(x) > this.box[2] * MOST_DRAWN || Math.abs(y) > this.box[3] * MOST_DRAWN) {
+      this.layout(false);
+      return;
+    }
+    this.svg.style.transform = `translate(${x / this.mmPerPx}px, ${y / this.mmPerPx}px)`;
+    this.resting = setTimeout(() => this.layout(false), REST_MS);
+  }
+
+  keepIn(sliding = false) {
     for (const i of [0, 1]) {
       const low = this.home[i] - this.box[i + 2] / 2;
       const high = this.home[i] + this.home[i + 2] - this.box[i + 2] / 2;
       this.box[i] = Math.max(low, Math.min(high, this.box[i]));
     }
-    this.layout(false);
+    if (sliding) {
+      this.slide();
+    } else {
+      this.layout(false);
+    }
   }
 
   whole() {
