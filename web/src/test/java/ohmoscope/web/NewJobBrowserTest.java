@@ -4,12 +4,30 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.options.FilePayload;
+import java.awt.image.BufferedImage;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.stream.IntStream;
+import javax.imageio.ImageIO;
 import ohmoscope.web.store.JobStore;
 import org.junit.jupiter.api.Test;
 
 /** A job from nothing, in Chromium: by keyboard, on a class of board, with files, and what becomes of its rail. */
 class NewJobBrowserTest extends InBrowser {
+    private static final byte[] DRAWN = drawn();
+
+    private static byte[] drawn() {
+        ByteArrayOutputStream png = new ByteArrayOutputStream();
+        try {
+            ImageIO.write(new BufferedImage(8, 6, BufferedImage.TYPE_INT_RGB), "png", png);
+        } catch (IOException unwritable) {
+            throw new UncheckedIOException(unwritable);
+        }
+        return png.toByteArray();
+    }
+
     private static final String LAYOUT = """
         (kicad_pcb (version 20240108) (general (thickness 1.2))
           (net 0 "") (net 1 "VIN") (net 2 "+3V3") (net 3 "GND")
@@ -218,6 +236,39 @@ class NewJobBrowserTest extends InBrowser {
         assertThat(page.locator("#walk")).containsText("2 looks");
         go("/jobs/" + job);
         assertThat(page.locator(".ev")).containsText(third + " cracked");
+    }
+
+    @Test
+    void whatTheDrawAsksForIsLookedAtFirstAndPicturesArePinnedToTheirParts() {
+        String job = opened("Ferry counter", "generic:jack-portable");
+        assertThat(page.locator(".look-first")).hasCount(0);
+        enter("unplugged battery");
+        enter("charger J1 19V 0.02A flat on");
+        enter("dead");
+        go("/jobs/" + job);
+        assertThat(page.locator(".look-first")).containsText("all the volts it asked for");
+        accessible();
+        page.locator(".look-first a").click();
+        assertThat(page.locator(".look-first")).isVisible();
+        String first = page.locator(".point .rf").textContent();
+        page.setInputFiles("#photos", new FilePayload("scope.png", "image/png", DRAWN));
+        page.locator("#photo-form button").click();
+        assertThat(page.locator(".ask .photos img")).hasCount(1);
+        page.keyboard().press("c");
+        assertThat(page.locator("#seen-so-far")).containsText(first + " clean");
+        assertThat(page.locator("#seen-so-far .photos img")).hasCount(1);
+        accessible();
+        // A drop on the page is a picture of the part that is asked for now, though the form was swapped since.
+        String second = page.locator(".point .rf").textContent();
+        page.evaluate(
+                "async bytes => { const d = new DataTransfer(); d.items.add(new File([new Uint8Array(bytes)], 'b.png', {type: 'image/png'}));"
+                        + " document.dispatchEvent(new DragEvent('drop', {dataTransfer: d, bubbles: true, cancelable: true})); }",
+                IntStream.range(0, DRAWN.length).map(i -> DRAWN[i]).boxed().toList());
+        assertThat(page.locator(".ask .photos img")).hasCount(1);
+        go("/jobs/" + job + "/receive");
+        assertThat(page.locator(".photos li")).hasCount(2);
+        assertThat(page.locator(".photos")).containsText(first + " under the microscope");
+        assertThat(page.locator(".photos")).containsText(second + " under the microscope");
     }
 
     @Test

@@ -8,6 +8,8 @@ import java.util.Map;
 import java.util.Optional;
 import ohmoscope.bench.decision.DecisionBoards;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.EntryLine;
@@ -62,6 +64,7 @@ public final class Opened {
                 job.proof(),
                 walk,
                 JobHead.of(job, walk),
+                PowerTree.of(new BoardIndex(board)),
                 AT.plusSeconds(lines.length));
     }
 
@@ -86,6 +89,7 @@ public final class Opened {
                 open.proof(),
                 open.walk(),
                 open.head(),
+                open.tree(),
                 open.at().plus(after));
     }
 }

@@ -28,11 +28,14 @@ import ohmoscope.core.evidence.Observation.Look;
  *
  * @param left to be looked at, first one first
  * @param seen looked at since they were last changed, newest first
+ * @param first why it comes before the next measurement; empty when it does not
  */
-public record LookTour(List<Place> left, List<Seen> seen) {
+public record LookTour(List<Place> left, List<Seen> seen, Optional<LookFirst> first) {
     /** Why a part is on the tour. */
     public enum Why {
         LEADS,
+        /** It makes, or passes on, a rail that is not there. */
+        FEEDS_WHAT_IS_MISSING,
         PORT,
         CARRIES_POWER,
         SUSPECTED,
@@ -55,6 +58,19 @@ public record LookTour(List<Place> left, List<Seen> seen) {
     private static final int MOST_SUSPECTED = 8;
     private static final int MOST_ON_RAIL = 24;
 
+    private static final List<Why> USUAL_ORDER = List.of(Why.values());
+    /** All volts and no start: what feeds the chips that decide comes before what carries the power, which is there. */
+    private static final List<Why> NO_START_ORDER = List.of(
+            Why.LEADS,
+            Why.FEEDS_WHAT_IS_MISSING,
+            Why.PORT,
+            Why.FEEDS_A_CONTROLLER,
+            Why.CARRIES_POWER,
+            Why.SUSPECTED,
+            Why.ON_THE_RAIL);
+    /** Groups of that order that are worth their minutes before anything is measured. */
+    private static final int PRESSING = 4;
+
     public LookTour {
         left = List.copyOf(left);
         seen = List.copyOf(seen);
@@ -65,6 +81,7 @@ public record LookTour(List<Place> left, List<Seen> seen) {
      *
      * @param rail the rail in question
      * @param absent parts that are not on the board
+     * @param first why the tour comes before the next measurement
      */
     public static LookTour of(
             BoardIndex board,
@@ -72,11 +89,16 @@ public record LookTour(List<Place> left, List<Seen> seen) {
             String rail,
             List<Hypothesis> hypotheses,
             Set<String> absent,
-            List<Observation> observations) {
+            List<Observation> observations,
+            Optional<LookFirst> first) {
         Map<String, Why> chosen = new LinkedHashMap<>();
         hypotheses.stream()
                 .filter(h -> h.probability() >= LEADS && board.part(h.target()).isPresent())
                 .forEach(h -> chosen.putIfAbsent(h.target(), Why.LEADS));
+        first.flatMap(LookFirst::rail)
+                .map(tree::pathTo)
+                .orElse(List.of())
+                .forEach(f -> chosen.putIfAbsent(f.part().ref(), Why.FEEDS_WHAT_IS_MISSING));
         tree.inputs().forEach(p -> chosen.putIfAbsent(p.ref(), Why.PORT));
         tree.battery().ifPresent(p -> chosen.putIfAbsent(p.ref(), Why.PORT));
         Stream.of(tree.mainRail(), rail)
@@ -95,7 +117,7 @@ public record LookTour(List<Place> left, List<Seen> seen) {
         feeders(board, tree).forEach(p -> chosen.putIfAbsent(p.ref(), Why.FEEDS_A_CONTROLLER));
         Map<String, Look> looks = current(observations);
         List<Place> left = new ArrayList<>();
-        for (Why why : Why.values()) {
+        for (Why why : order(first)) {
             List<Part> group = chosen.entrySet().stream()
                     .filter(e -> e.getValue() == why && !absent.contains(e.getKey()) && !looks.containsKey(e.getKey()))
                     .map(e -> board.part(e.getKey()).orElseThrow())
@@ -111,7 +133,23 @@ public record LookTour(List<Place> left, List<Seen> seen) {
                 .sorted(Comparator.comparingInt(Look::seq).reversed())
                 .flatMap(l -> board.part(l.target()).stream().map(p -> new Seen(p, l)))
                 .toList();
-        return new LookTour(left, seen);
+        return new LookTour(left, seen, first);
+    }
+
+    private static List<Why> order(Optional<LookFirst> first) {
+        return first.filter(f -> f.because() == LookFirst.Because.NO_START_AT_FULL_VOLTS)
+                        .isPresent()
+                ? NO_START_ORDER
+                : USUAL_ORDER;
+    }
+
+    /** Places left that are worth a look before the next measurement; none when nothing asks for it. */
+    public long pressing() {
+        if (first.isEmpty()) {
+            return 0;
+        }
+        Set<Why> groups = Set.copyOf(order(first).subList(0, PRESSING));
+        return left.stream().filter(p -> groups.contains(p.why())).count();
     }
 
     /** What shows a fault most often stands first. */

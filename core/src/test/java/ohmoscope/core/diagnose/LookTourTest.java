@@ -18,7 +18,8 @@ class LookTourTest {
 
     private static LookTour tour(Set<String> absent, List<Hypothesis> hypotheses, String... lines) {
         BoardIndex board = new BoardIndex(BOARD);
-        return LookTour.of(board, PowerTree.of(board), "V3", hypotheses, absent, Entries.of(BOARD, lines));
+        return LookTour.of(
+                board, PowerTree.of(board), "V3", hypotheses, absent, Entries.of(BOARD, lines), Optional.empty());
     }
 
     private static List<String> left(LookTour tour) {

@@ -5,6 +5,7 @@ import java.security.Principal;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Optional;
+import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.diagnose.Step.Action;
@@ -44,6 +45,7 @@ public class OpenJobs {
             Proof proof,
             Walk walk,
             JobHead head,
+            PowerTree tree,
             Instant at) {}
 
     private static boolean actsOnAPart(Advice advice) {
@@ -67,6 +69,7 @@ public class OpenJobs {
         Advice advice = judge.advise(job, chosen);
         Proof proof = job.proof();
         Walk walk = jobs.walk(job, analysis, actsOnAPart(advice), proof);
-        return new Open(job, advice, chosen, analysis, proof, walk, JobHead.of(job, walk), clock.instant());
+        return new Open(
+                job, advice, chosen, analysis, proof, walk, JobHead.of(job, walk), judge.tree(job), clock.instant());
     }
 }

@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.security.Principal;
 import java.util.Optional;
 import ohmoscope.web.job.OpenJobs;
-import ohmoscope.web.judge.Judge;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -15,11 +14,9 @@ import org.springframework.web.bind.annotation.RequestParam;
 @Controller
 class PortController {
     private final OpenJobs openJobs;
-    private final Judge judge;
 
-    PortController(OpenJobs openJobs, Judge judge) {
+    PortController(OpenJobs openJobs) {
         this.openJobs = openJobs;
-        this.judge = judge;
     }
 
     /** @param ref the port; the first that the device is powered through when empty */
@@ -34,7 +31,7 @@ class PortController {
             throws IOException {
         OpenJobs.Open open = openJobs.open(number, principal);
         Optional<String> wanted = Optional.of(ref).filter(r -> !r.isBlank());
-        model.addAttribute("page", PortView.of(open, judge.tree(open.job()), wanted, marks, view.equals("pads")));
+        model.addAttribute("page", PortView.of(open, open.tree(), wanted, marks, view.equals("pads")));
         return "port";
     }
 }

@@ -31,7 +31,6 @@ import ohmoscope.web.job.AdviceView;
 import ohmoscope.web.job.EvidenceStrips;
 import ohmoscope.web.job.JobHead;
 import ohmoscope.web.job.OpenJobs;
-import ohmoscope.web.judge.Judge;
 import ohmoscope.web.kit.Words;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -50,13 +49,11 @@ class PowerController {
 
     private final OpenJobs openJobs;
     private final JobFile jobs;
-    private final Judge judge;
     private final Bench bench;
 
-    PowerController(OpenJobs openJobs, JobFile jobs, Judge judge, Bench bench) {
+    PowerController(OpenJobs openJobs, JobFile jobs, Bench bench) {
         this.openJobs = openJobs;
         this.jobs = jobs;
-        this.judge = judge;
         this.bench = bench;
     }
 
@@ -109,7 +106,7 @@ class PowerController {
                                 .filter(t -> !named.contains(t))
                                 .sorted()
                                 .toList(),
-                        judge.tree(open.job()).inputs().stream().map(Part::ref).toList(),
+                        open.tree().inputs().stream().map(Part::ref).toList(),
                         AdviceView.words(open.job().board())));
         return "power";
     }

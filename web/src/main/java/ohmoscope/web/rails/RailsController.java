@@ -16,7 +16,6 @@ import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.job.AdviceView;
 import ohmoscope.web.job.OpenJobs;
-import ohmoscope.web.judge.Judge;
 import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.JobStore;
@@ -35,7 +34,6 @@ class RailsController {
     private static final int MOST_HUNTS = 20;
 
     private final OpenJobs openJobs;
-    private final Judge judge;
 
     private final JobStore jobs;
     private final BoardStore boards;
@@ -45,14 +43,12 @@ class RailsController {
 
     RailsController(
             OpenJobs openJobs,
-            Judge judge,
             JobStore jobs,
             BoardStore boards,
             EvidenceStore evidence,
             JobFile files,
             Transactions transactions) {
         this.openJobs = openJobs;
-        this.judge = judge;
         this.jobs = jobs;
         this.boards = boards;
         this.evidence = evidence;
@@ -67,7 +63,7 @@ class RailsController {
             throws IOException {
         OpenJobs.Open open = openJobs.open(number, principal);
         String wanted = of.isBlank() ? open.job().bundle().rail() : of.strip();
-        model.addAttribute("page", RailsView.of(open, judge.tree(open.job()), wanted));
+        model.addAttribute("page", RailsView.of(open, open.tree(), wanted));
         model.addAttribute("words", AdviceView.words(open.job().board()));
         model.addAttribute("wanted", wanted);
         about(open.job(), model);

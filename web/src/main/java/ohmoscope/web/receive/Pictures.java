@@ -1,6 +1,7 @@
 package ohmoscope.web.receive;
 
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.board.InvalidMember;
@@ -11,7 +12,7 @@ import org.springframework.web.multipart.MultipartFile;
 
 /** Takes photographs in, from the bench or from a telephone. */
 @Service
-class Pictures {
+public class Pictures {
     private static final long MOST_BYTES = 20_000_000;
     private static final int MOST_CAPTION = 200;
 
@@ -21,12 +22,23 @@ class Pictures {
         this.intakes = intakes;
     }
 
+    /** Keeps pictures and pins them to the part that they show; as {@link #keep(long, List, String, String)}. */
+    public int keep(long jobId, List<MultipartFile> files, String caption, String by, String ref) throws IOException {
+        List<Long> kept = kept(jobId, files, caption, by);
+        kept.forEach(photo -> intakes.pin(photo, ref, by));
+        return kept.size();
+    }
+
     /**
      * @return how many were kept
      * @throws InvalidMember for a file that is too large or no picture
      */
     int keep(long jobId, List<MultipartFile> files, String caption, String by) throws IOException {
-        int kept = 0;
+        return kept(jobId, files, caption, by).size();
+    }
+
+    private List<Long> kept(long jobId, List<MultipartFile> files, String caption, String by) throws IOException {
+        List<Long> kept = new ArrayList<>();
         String words = caption.strip();
         for (MultipartFile file : files) {
             if (file.isEmpty()) {
@@ -38,15 +50,14 @@ class Pictures {
             }
             byte[] bytes = file.getBytes();
             String type = type(bytes).orElseThrow(() -> new InvalidMember(name, "is no JPEG or PNG picture"));
-            intakes.addPhoto(
+            kept.add(intakes.addPhoto(
                     jobId,
                     words.codePoints()
                             .limit(MOST_CAPTION)
                             .collect(StringBuilder::new, StringBuilder::appendCodePoint, StringBuilder::append)
                             .toString(),
                     new Content(type, bytes),
-                    by);
-            kept++;
+                    by));
         }
         return kept;
     }

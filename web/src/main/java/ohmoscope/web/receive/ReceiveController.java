@@ -85,7 +85,7 @@ class ReceiveController {
     record ItemLine(String name, String came, boolean wanted, String back) {}
 
     /** One photograph. */
-    record PhotoLine(long id, String caption, String at) {}
+    record PhotoLine(long id, String caption, String at, String pinned) {}
 
     @GetMapping("/jobs/{number}/receive")
     String receive(@PathVariable String number, Principal principal, Model model) throws IOException {
@@ -121,7 +121,10 @@ class ReceiveController {
                         offered.stream().distinct().toList(),
                         intakes.photos(id).stream()
                                 .map(p -> new PhotoLine(
-                                        p.id(), p.caption(), STAMP.format(p.at().atZone(clock.getZone()))))
+                                        p.id(),
+                                        p.caption(),
+                                        STAMP.format(p.at().atZone(clock.getZone())),
+                                        p.pinned().orElse("")))
                                 .toList(),
                         battery(open.advice()),
                         AdviceView.stops(open)));

@@ -34,6 +34,7 @@ import ohmoscope.web.job.MoreHelpWords;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.job.StepLine;
 import ohmoscope.web.job.StepWords;
+import ohmoscope.web.job.Tours;
 import ohmoscope.web.kit.BoardPicture;
 import ohmoscope.web.kit.Eng;
 import ohmoscope.web.kit.Words;
@@ -50,6 +51,7 @@ public record SheetView(
         List<Figure> figures,
         String injectionMeaning,
         List<AdviceView.StopLine> stops,
+        Optional<Tours.First> lookFirst,
         StepLine next,
         List<AdviceView.Other> others,
         List<SuspectLine> suspects,
@@ -121,6 +123,7 @@ public record SheetView(
                 figures(analysis),
                 meaning(analysis.flatMap(StoredAnalysis::resistance)),
                 judged.stops(),
+                Tours.line(Tours.of(open)),
                 leading.step(),
                 others,
                 suspects(board, analysis),

@@ -47,7 +47,6 @@ public class EvidenceStore {
          where e.job_id = :job and e.recorded_by = :by and e.kind <> 'withdrawn' and e.recorded_at <> j.imported_at
            and not exists (select 1 from evidence later where later.supersedes = e.id)
          order by e.seq desc limit 1""";
-    private static final String NAMES = "select was, called from point_name where job_id = :job order by id";
     private static final String RENAME =
             "insert into point_name (job_id, was, called, recorded_by) values (:job, :was, :called, :by)";
     private static final String NEXT_SEQ = "select coalesce(max(seq), 0) + 1 from evidence where job_id = :job";
@@ -111,15 +110,12 @@ public class EvidenceStore {
     public List<Entry> ofJob(long jobId) throws IOException {
         List<Raw> rows =
                 jdbc.sql(OF_JOB).param("job", jobId).query(EvidenceStore::raw).list();
-        List<String[]> names = jdbc.sql(NAMES)
-                .param("job", jobId)
-                .query((row, i) -> new String[] {row.getString("was"), row.getString("called")})
-                .list();
+        PointNames names = PointNames.of(jdbc, jobId);
         List<Entry> entries = new ArrayList<>();
         for (Raw row : rows) {
             Observation typed = ObservationJson.read(row.document());
             entries.add(new Entry(
-                    names.isEmpty() ? typed : Named.renamed(typed, name -> newest(names, name)),
+                    names.none() ? typed : Named.renamed(typed, names::newest),
                     row.at(),
                     row.by(),
                     row.corrected(),
@@ -127,15 +123,6 @@ public class EvidenceStore {
                     row.version()));
         }
         return entries;
-    }
-
-    /** What was renamed twice is followed through both. */
-    private static String newest(List<String[]> names, String name) {
-        String now = name;
-        for (String[] one : names) {
-            now = one[0].equals(now) ? one[1] : now;
-        }
-        return now;
     }
 
     /** From now on a job's point is read under another name. */

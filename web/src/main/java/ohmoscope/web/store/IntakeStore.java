@@ -31,11 +31,17 @@ public class IntakeStore {
     private static final String CHECK = """
         insert into fit_check (job_id, name, checked_by)
         select job_id, name, :by from fit_item where job_id = :job and name = :name""";
-    private static final String PHOTOS =
-            "select id, caption, recorded_at, recorded_by from photo where job_id = :job order by id";
+    private static final String PHOTOS = """
+        select p.id, p.caption, p.recorded_at, p.recorded_by, pin.ref
+          from photo p
+          left join lateral (select ref from photo_pin where photo_id = p.id order by id desc limit 1) pin on true
+         where p.job_id = :job
+         order by p.id""";
     private static final String ADD_PHOTO = """
         insert into photo (job_id, caption, media_type, content, recorded_by)
-        values (:job, :caption, :type, :content, :by)""";
+        values (:job, :caption, :type, :content, :by)
+        returning id""";
+    private static final String PIN = "insert into photo_pin (photo_id, ref, recorded_by) values (:photo, :ref, :by)";
     private static final String PHOTO = "select media_type, content from photo where job_id = :job and id = :id";
 
     private final JdbcClient jdbc;
@@ -54,8 +60,8 @@ public class IntakeStore {
     /** @param checked when it was last seen to be back in the device */
     public record Item(String name, boolean came, Optional<Instant> checked) {}
 
-    /** A photograph without its content. */
-    public record Photo(long id, String caption, Instant at, String by) {}
+    /** A photograph without its content. @param pinned the part that it shows, by its newest name */
+    public record Photo(long id, String caption, Instant at, String by, Optional<String> pinned) {}
 
     /** A photograph's content. */
     public record Content(String mediaType, byte[] bytes) {}
@@ -119,24 +125,33 @@ public class IntakeStore {
     }
 
     public List<Photo> photos(long jobId) {
+        PointNames names = PointNames.of(jdbc, jobId);
         return jdbc.sql(PHOTOS)
                 .param("job", jobId)
                 .query((row, i) -> new Photo(
                         row.getLong("id"),
                         row.getString("caption"),
                         row.getTimestamp("recorded_at").toInstant(),
-                        row.getString("recorded_by")))
+                        row.getString("recorded_by"),
+                        Optional.ofNullable(row.getString("ref")).map(names::newest)))
                 .list();
     }
 
-    public void addPhoto(long jobId, String caption, Content content, String by) {
-        jdbc.sql(ADD_PHOTO)
+    /** @return its id */
+    public long addPhoto(long jobId, String caption, Content content, String by) {
+        return jdbc.sql(ADD_PHOTO)
                 .param("job", jobId)
                 .param("caption", caption)
                 .param("type", content.mediaType())
                 .param("content", content.bytes())
                 .param("by", by)
-                .update();
+                .query(Long.class)
+                .single();
+    }
+
+    /** From now on the picture shows this part. */
+    public void pin(long photo, String ref, String by) {
+        jdbc.sql(PIN).param("photo", photo).param("ref", ref).param("by", by).update();
     }
 
     public Optional<Content> photo(long jobId, long id) {

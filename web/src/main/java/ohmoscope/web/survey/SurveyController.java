@@ -6,7 +6,6 @@ import java.util.Optional;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.job.OpenJobs;
-import ohmoscope.web.judge.Judge;
 import ohmoscope.web.kit.Round;
 import ohmoscope.web.kit.Words;
 import org.springframework.stereotype.Controller;
@@ -21,11 +20,9 @@ import org.springframework.web.bind.annotation.RequestParam;
 @Controller
 class SurveyController {
     private final OpenJobs openJobs;
-    private final Judge judge;
     private final Bench bench;
 
-    SurveyController(OpenJobs openJobs, Judge judge, Bench bench) {
-        this.judge = judge;
+    SurveyController(OpenJobs openJobs, Bench bench) {
         this.openJobs = openJobs;
         this.bench = bench;
     }
@@ -39,8 +36,7 @@ class SurveyController {
             throws IOException {
         OpenJobs.Open open = openJobs.open(number, principal);
         model.addAttribute(
-                "page",
-                SurveyView.of(open, judge.tree(open.job()), Round.of(skipped).skipped()));
+                "page", SurveyView.of(open, open.tree(), Round.of(skipped).skipped()));
         return "survey";
     }
 

@@ -80,6 +80,7 @@ class NameViewTest {
                 bare.proof(),
                 bare.walk(),
                 bare.head(),
+                bare.tree(),
                 bare.at());
     }
 

@@ -10,6 +10,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.Observation;
@@ -78,6 +80,7 @@ class HandBackViewTest {
                 job.proof(),
                 walk,
                 JobHead.of(job, walk),
+                PowerTree.of(new BoardIndex(job.board())),
                 Instant.EPOCH);
         return HandBackView.of(open, then, advisor.advise(Optional.of("VSYS"), "", before), ZoneOffset.UTC);
     }

@@ -11,8 +11,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
+import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.core.diagnose.Schools;
@@ -125,6 +127,7 @@ class SheetViewTest {
                         job.proof(),
                         walk,
                         JobHead.of(job, walk),
+                        PowerTree.of(new BoardIndex(job.board())),
                         Instant.EPOCH),
                 ZoneOffset.UTC);
     }

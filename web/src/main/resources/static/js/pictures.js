@@ -1,6 +1,5 @@
-// Pictures by drop or paste, beside the file field.
-const form = document.getElementById("photo-form");
-const field = document.getElementById("photos");
+// Pictures by drop or paste, beside the file field. The form may be swapped: it is asked for each time.
+const form = () => document.getElementById("photo-form");
 
 function take(files) {
   const pictures = new DataTransfer();
@@ -9,22 +8,22 @@ function take(files) {
       pictures.items.add(file);
     }
   }
-  if (pictures.files.length) {
-    field.files = pictures.files;
-    form.requestSubmit();
+  if (pictures.files.length && form()) {
+    document.getElementById("photos").files = pictures.files;
+    form().requestSubmit();
   }
 }
 
 for (const kind of ["dragenter", "dragover"]) {
   document.addEventListener(kind, event => {
     event.preventDefault();
-    form.classList.add("over");
+    form()?.classList.add("over");
   });
 }
-document.addEventListener("dragleave", () => form.classList.remove("over"));
+document.addEventListener("dragleave", () => form()?.classList.remove("over"));
 document.addEventListener("drop", event => {
   event.preventDefault();
-  form.classList.remove("over");
+  form()?.classList.remove("over");
   take(event.dataTransfer.files);
 });
 document.addEventListener("paste", event => {
