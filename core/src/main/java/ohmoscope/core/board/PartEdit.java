@@ -19,6 +19,8 @@ public final class PartEdit {
     private double hMm;
     private List<Pin> pins;
     private Optional<Storey> storey;
+    private List<Supply> supplies;
+    private Optional<PortExpectation> expects;
 
     private PartEdit(Part like) {
         this.like = like;
@@ -35,6 +37,8 @@ public final class PartEdit {
         hMm = like.hMm();
         pins = like.pins();
         storey = like.storey();
+        supplies = like.supplies();
+        expects = like.expects();
     }
 
     public static PartEdit of(Part like) {
@@ -92,6 +96,16 @@ public final class PartEdit {
         return this;
     }
 
+    public PartEdit supplies(List<Supply> others) {
+        supplies = others;
+        return this;
+    }
+
+    public PartEdit expects(Optional<PortExpectation> other) {
+        expects = other;
+        return this;
+    }
+
     /** @throws InvalidMember for what no part can be */
     public Part done() {
         return new Part(
@@ -111,9 +125,9 @@ public final class PartEdit {
                 pins,
                 like.resistanceOhms(),
                 like.sensitive(),
-                like.supplies(),
+                supplies,
                 like.gate(),
-                like.expects(),
+                expects,
                 like.pairedWith(),
                 storey);
     }

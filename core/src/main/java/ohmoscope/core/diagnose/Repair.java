@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.BodyGap;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Role;
@@ -84,12 +85,6 @@ record Repair(String net, Change culprit, List<String> innocent) {
     private static boolean sensitiveNear(BoardIndex board, Part part) {
         return board.parts().stream()
                 .filter(p -> p.sensitive() && p.side() == part.side())
-                .anyMatch(p -> gapMm(p, part) < TOO_NEAR_MM);
-    }
-
-    private static double gapMm(Part a, Part b) {
-        double dx = Math.max(0, Math.abs(a.xMm() - b.xMm()) - (a.wMm() + b.wMm()) / 2);
-        double dy = Math.max(0, Math.abs(a.yMm() - b.yMm()) - (a.hMm() + b.hMm()) / 2);
-        return Math.hypot(dx, dy);
+                .anyMatch(p -> BodyGap.mm(p, part) < TOO_NEAR_MM);
     }
 }

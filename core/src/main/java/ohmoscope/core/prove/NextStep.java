@@ -4,6 +4,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.BodyGap;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Read;
@@ -100,26 +101,10 @@ public sealed interface NextStep {
         return board.parts().stream()
                 .filter(p ->
                         p.side() == part.side() && !p.ref().equals(part.ref()) && !p.covers(part.xMm(), part.yMm(), 0))
-                .map(p -> new Neighbour(p, gapMm(part, p)))
+                .map(p -> new Neighbour(p, BodyGap.mm(part, p)))
                 .min(Comparator.comparingDouble(n -> n.gapMm() - (n.part().sensitive() ? SENSITIVE_COUNTS_MM : 0)));
     }
 
     /** A part that must not be overheated is named even when another is this much nearer. */
     double SENSITIVE_COUNTS_MM = 6;
-
-    private static double gapMm(Part a, Part b) {
-        double dx = Math.abs(a.xMm() - b.xMm()) - (halfWidth(a) + halfWidth(b));
-        double dy = Math.abs(a.yMm() - b.yMm()) - (halfHeight(a) + halfHeight(b));
-        return Math.hypot(Math.max(0, dx), Math.max(0, dy));
-    }
-
-    private static double halfWidth(Part p) {
-        double angle = Math.toRadians(p.rotDeg());
-        return (Math.abs(p.wMm() * Math.cos(angle)) + Math.abs(p.hMm() * Math.sin(angle))) / 2;
-    }
-
-    private static double halfHeight(Part p) {
-        double angle = Math.toRadians(p.rotDeg());
-        return (Math.abs(p.wMm() * Math.sin(angle)) + Math.abs(p.hMm() * Math.cos(angle))) / 2;
-    }
 }
