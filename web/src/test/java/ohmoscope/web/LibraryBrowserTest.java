@@ -3,6 +3,8 @@ package ohmoscope.web;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.FilePayload;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -74,7 +76,7 @@ class LibraryBrowserTest extends InBrowser {
         assertThat(after).isNotEqualTo(before);
         assertThat(server.bean(JobStore.class).named(NUMBER).boardId()).isEqualTo(onJob);
         // Undo: the earlier one is offered again.
-        page.locator("summary", new com.microsoft.playwright.Page.LocatorOptions().setHasText("versions"))
+        page.locator("summary", new Page.LocatorOptions().setHasText("versions"))
                 .click();
         page.locator(".versions button").first().click();
         page.waitForURL("**/boards/" + before);
@@ -110,5 +112,85 @@ class LibraryBrowserTest extends InBrowser {
                     .as(file)
                     .isTrue();
         }
+    }
+
+    @Test
+    void theTreeIsPutRightByHandAndUndone() {
+        long before = offered();
+        go("/boards/" + before);
+        page.locator("a[href$='/tree']").click();
+        accessible();
+        Locator made = page.locator("table.made tbody tr");
+        int makers = made.count();
+        String out = made.first().locator("td").nth(1).textContent();
+        made.first().locator("button").click();
+        page.waitForURL(url -> !url.contains("/" + before + "/"));
+        assertThat(page.locator("table.made tbody tr")).hasCount(makers - 1);
+        assertThat(offered()).isNotEqualTo(before);
+        page.locator("#part").fill("X404");
+        page.locator("#in").fill(out);
+        page.locator("#out").fill(out);
+        page.locator("#made button").click();
+        assertThat(page.locator(".refused")).hasText("The part is X404, which this board does not have.");
+        page.getByText("Undo", new Page.GetByTextOptions().setExact(true)).click();
+        page.waitForURL("**/boards/" + before + "/tree");
+        assertThat(page.locator("table.made tbody tr")).hasCount(makers);
+        assertThat(offered()).isEqualTo(before);
+        page.getByText("Take the undo back").click();
+        assertThat(page.locator("table.made tbody tr")).hasCount(makers - 1);
+        page.getByText("Undo", new Page.GetByTextOptions().setExact(true)).click();
+        page.waitForURL("**/boards/" + before + "/tree");
+    }
+
+    @Test
+    void drawsAreThoseOfItsClassUntilSomebodySays() {
+        long before = offered();
+        go("/boards/" + before + "/tree");
+        page.locator("#like").selectOption("jack-portable");
+        page.locator("#as-class button").click();
+        page.waitForURL(url -> !url.contains("/" + before + "/"));
+        assertThat(page.locator("table.draws tbody tr").first()).containsText("A");
+        page.locator("#run-from").fill("0.7");
+        page.locator("#draws-form button").click();
+        assertThat(page.locator(".refused")).containsText("The run draw needs two numbers");
+        page.locator("#run-from").fill("0.7");
+        page.locator("#run-to").fill("1.4");
+        page.locator("#draws-form button").click();
+        assertThat(page.locator("table.draws tbody tr").first()).containsText("0.70–1.4 A");
+        accessible();
+        page.setViewportSize(390, 800);
+        assertThat((Boolean) page.evaluate("document.documentElement.scrollWidth <= 390"))
+                .isTrue();
+        page.setViewportSize(1280, 800);
+        server.bean(BoardStore.class).offer(before);
+    }
+
+    @Test
+    void distancesLayersAndANetAreShown() {
+        long id = offered();
+        go("/boards/" + id);
+        String ref = page.locator("#parts tbody tr th").first().textContent();
+        String other = page.locator("#parts tbody tr th").nth(1).textContent();
+        page.locator("#from").fill(ref);
+        page.locator(".distance button").click();
+        assertThat(page.locator(".apart tbody tr")).hasCount(12);
+        page.locator("#to").fill(other);
+        page.locator(".distance button").click();
+        assertThat(page.locator(".apart tbody tr")).hasCount(1);
+        assertThat(page.locator(".apart")).containsText(other);
+        accessible();
+        page.locator("#from").fill("Z909");
+        page.locator(".distance button").click();
+        assertThat(page.locator(".refused")).containsText("Z909, which this board does not have");
+        go("/boards/" + id);
+        Locator chips = page.locator(".side:not([hidden]) .part.chip");
+        assertThat(chips.first()).isVisible();
+        page.locator("[data-layer=chip]").uncheck();
+        assertThat(chips.first()).isHidden();
+        page.locator("[data-layer=through]").check();
+        assertThat(page.locator(".side:not([hidden]) .through")).hasCount(1);
+        page.locator("table.nets a").first().click();
+        assertThat(page.locator("table.nets a[aria-current=true]")).hasCount(1);
+        assertThat(page.locator(".part.rail").first()).isAttached();
     }
 }

@@ -13,6 +13,7 @@ import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.diagnose.Precaution;
+import ohmoscope.core.evidence.GoodDraws;
 import ohmoscope.core.evidence.GoodReadings;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
@@ -28,6 +29,7 @@ import ohmoscope.web.store.AnalysisStore;
 import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.CaptureStore;
 import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.GoodStore;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobRow;
 import ohmoscope.web.store.JobStore;
@@ -41,6 +43,7 @@ public class JobFile {
     private final JobStore jobs;
     private final BoardStore boards;
     private final EvidenceStore evidence;
+    private final GoodStore goods;
     private final CaptureStore captures;
     private final AnalysisStore analyses;
     private final IntakeStore intakes;
@@ -51,6 +54,7 @@ public class JobFile {
             JobStore jobs,
             BoardStore boards,
             EvidenceStore evidence,
+            GoodStore goods,
             CaptureStore captures,
             AnalysisStore analyses,
             IntakeStore intakes,
@@ -60,6 +64,7 @@ public class JobFile {
         this.jobs = jobs;
         this.boards = boards;
         this.evidence = evidence;
+        this.goods = goods;
         this.captures = captures;
         this.analyses = analyses;
         this.intakes = intakes;
@@ -72,6 +77,7 @@ public class JobFile {
      * @param board the bundle's, with what good boards of its kind were read at
      * @param capturedAt when each of the bundle's captures was taken in
      * @param job the job with all its hunts; the bundle is the current one's
+     * @param behind what the good readings of the board's nets rest on
      */
     public record Stored(
             JobRow row,
@@ -80,9 +86,11 @@ public class JobFile {
             Optional<IntakeStore.Intake> intake,
             Board board,
             List<Instant> capturedAt,
-            Job job) {
+            Job job,
+            Map<String, GoodStore.Behind> behind) {
         public Stored {
             capturedAt = List.copyOf(capturedAt);
+            behind = Map.copyOf(behind);
         }
 
         public Stored(JobRow row, Bundle bundle, List<EvidenceStore.Entry> entries) {
@@ -104,7 +112,8 @@ public class JobFile {
                     intake,
                     board,
                     capturedAt,
-                    new Job(board, List.of(new Hunt(1, row.statedRail())), 1, bundle.observations()));
+                    new Job(board, List.of(new Hunt(1, row.statedRail())), 1, bundle.observations()),
+                    Map.of());
         }
 
         /** Whether what was wrong is right, worked out anew at each call. */
@@ -238,7 +247,8 @@ public class JobFile {
         Board board = boards.board(row.boardId());
         List<Observation> observations =
                 entries.stream().map(EvidenceStore.Entry::observation).toList();
-        Board good = GoodReadings.onto(board, evidence.good(row.boardId()));
+        Board good =
+                GoodDraws.onto(GoodReadings.onto(board, goods.readings(row.boardId())), goods.draws(row.boardId()));
         Job job = new Job(good, jobs.hunts(row.id()), row.hunt(), observations);
         Bundle bundle = new Bundle(
                 new Bundle.Job(row.number(), row.title(), Optional.of(row.openedAt())),
@@ -256,7 +266,8 @@ public class JobFile {
                 intakes.latest(row.id()),
                 good,
                 taken.stream().map(CaptureStore.Stored::takenAt).toList(),
-                job);
+                job,
+                goods.behind(row.boardId()));
     }
 
     /**

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Role;
@@ -21,7 +22,7 @@ import ohmoscope.formats.layout.BoardTables;
 import ohmoscope.web.config.Download;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.store.BoardStore;
-import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.GoodStore;
 import ohmoscope.web.store.Transactions;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
@@ -41,13 +42,13 @@ class BoardsController {
     private static final int MOST_CARDS = 60;
 
     private final BoardStore boards;
-    private final EvidenceStore evidence;
+    private final GoodStore good;
     private final Transactions transactions;
     private final Clock clock;
 
-    BoardsController(BoardStore boards, EvidenceStore evidence, Transactions transactions, Clock clock) {
+    BoardsController(BoardStore boards, GoodStore good, Transactions transactions, Clock clock) {
         this.boards = boards;
-        this.evidence = evidence;
+        this.good = good;
         this.transactions = transactions;
         this.clock = clock;
     }
@@ -66,24 +67,28 @@ class BoardsController {
     }
 
     @GetMapping("/boards/{id:\\d{1,15}}")
-    String board(@PathVariable long id, @RequestParam(name = "q", defaultValue = "") String words, Model model)
+    String board(
+            @PathVariable long id,
+            @RequestParam(name = "q", defaultValue = "") String words,
+            @RequestParam(defaultValue = "") String net,
+            @RequestParam(defaultValue = "") String from,
+            @RequestParam(defaultValue = "") String to,
+            Model model)
             throws IOException {
-        show(id, words, Optional.empty(), model);
+        try {
+            show(id, new BoardsView.Asked(words, net.strip(), from.strip(), to.strip()), Optional.empty(), model);
+        } catch (InvalidMember unknown) {
+            show(id, BoardsView.Asked.NOTHING, Optional.of("The " + unknown.getMessage() + "."), model);
+        }
         return "board";
     }
 
-    private void show(long id, String words, Optional<String> refused, Model model) throws IOException {
+    private void show(long id, BoardsView.Asked asked, Optional<String> refused, Model model) throws IOException {
         model.addAttribute(
                 "page",
                 BoardsView.page(
-                        boards,
-                        id,
-                        evidence.good(id),
-                        evidence.goodBehind(id),
-                        words,
-                        clock.instant(),
-                        clock.getZone()));
-        model.addAttribute("words", words);
+                        boards, id, good.readings(id), good.behind(id), asked, clock.instant(), clock.getZone()));
+        model.addAttribute("asked", asked);
         model.addAttribute("kinds", PartKind.values());
         model.addAttribute("roles", Role.values());
         model.addAttribute("netKinds", NetKind.values());
@@ -136,19 +141,19 @@ class BoardsController {
                     Optional.ofNullable(table.getOriginalFilename()).orElse("table"),
                     boards.board(id));
             transactions.run(() -> {
-                readings.forEach(g -> evidence.addGood(id, g, by));
+                readings.forEach(g -> good.add(id, g, by));
                 return readings.size();
             });
             return "redirect:/boards/" + id;
         } catch (BundleException refused) {
-            show(id, "", Optional.of(refused.getMessage()), model);
+            show(id, BoardsView.Asked.NOTHING, Optional.of(refused.getMessage()), model);
             return "board";
         }
     }
 
     @GetMapping("/boards/{id:\\d{1,15}}/good.csv")
     ResponseEntity<byte[]> good(@PathVariable long id) {
-        return file("good.csv", "text/csv", GoodCsv.write(evidence.good(id)));
+        return file("good.csv", "text/csv", GoodCsv.write(good.readings(id)));
     }
 
     @GetMapping("/boards/{id:\\d{1,15}}/board.json")

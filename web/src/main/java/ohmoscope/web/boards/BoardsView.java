@@ -13,24 +13,31 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.GoodReadings.Good;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.layout.Distances;
+import ohmoscope.core.layout.Distances.Distance;
 import ohmoscope.web.config.BoardNames;
 import ohmoscope.web.kit.BoardPicture;
 import ohmoscope.web.kit.Eng;
 import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.BoardStore;
-import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.GoodStore;
 import org.jspecify.annotations.Nullable;
 
 /** What the library's pages show. */
 final class BoardsView {
     private static final int MOST_PARTS = 300;
+    /** Neighbours that are listed. */
+    private static final int AROUND = 12;
+
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM yyyy, HH:mm", Locale.ENGLISH);
 
     private BoardsView() {}
@@ -58,7 +65,23 @@ final class BoardsView {
             List<NetLine> nets,
             List<PartLine> parts,
             int more,
-            List<BoardPicture> pictures) {}
+            List<BoardPicture> pictures,
+            List<Apart> apart) {}
+
+    /** How far a part stands from another. */
+    record Apart(String ref, String what, String gap, String centres, String side) {}
+
+    /**
+     * What the picture of a board shows besides.
+     *
+     * @param find words that a part's reference, kind, value or nets must have
+     * @param net the net that is inked; empty for none
+     * @param from a part that distances are taken from; empty for none
+     * @param to the part that they are taken to; empty for those around
+     */
+    record Asked(String find, String net, String from, String to) {
+        static final Asked NOTHING = new Asked("", "", "", "");
+    }
 
     static Card card(BoardStore.Row row, Board board) {
         return new Card(row.id(), BoardNames.of(row.name(), row.revision()), facts(row, board), Thumbnail.of(board));
@@ -75,13 +98,12 @@ final class BoardsView {
         return String.join(", ", facts);
     }
 
-    /** @param find words that a part's reference, kind, value or nets must have */
     static Page page(
             BoardStore boards,
             long id,
             List<Good> good,
-            Map<String, EvidenceStore.Behind> behind,
-            String find,
+            Map<String, GoodStore.Behind> behind,
+            Asked asked,
             Instant now,
             ZoneId zone)
             throws IOException {
@@ -90,7 +112,7 @@ final class BoardsView {
         Map<String, String> guessed = guessed(row.notes());
         List<PartLine> matching = board.parts().stream()
                 .map(p -> line(board, p, guessed))
-                .filter(l -> matches(l, find))
+                .filter(l -> matches(l, asked.find()))
                 .toList();
         return new Page(
                 id,
@@ -110,8 +132,34 @@ final class BoardsView {
                 matching.stream().limit(MOST_PARTS).toList(),
                 Math.max(0, matching.size() - MOST_PARTS),
                 List.of(
-                        BoardPicture.pointing(board, "", Side.TOP, List.of()),
-                        BoardPicture.pointing(board, "", Side.BOTTOM, List.of())));
+                        BoardPicture.pointing(board, asked.net(), Side.TOP, spots(board, asked)),
+                        BoardPicture.pointing(board, asked.net(), Side.BOTTOM, spots(board, asked))),
+                apart(board, asked));
+    }
+
+    private static List<BoardPicture.Spot> spots(Board board, Asked asked) {
+        return Stream.of(asked.from(), asked.to())
+                .flatMap(ref -> board.part(ref).stream())
+                .map(p -> new BoardPicture.Spot(p.side(), p.xMm(), p.yMm(), p.ref()))
+                .toList();
+    }
+
+    /** @throws InvalidMember naming a part that the board does not have */
+    private static List<Apart> apart(Board board, Asked asked) {
+        if (asked.from().isBlank()) {
+            return List.of();
+        }
+        List<Distance> distances = asked.to().isBlank()
+                ? Distances.around(board, asked.from(), AROUND)
+                : List.of(Distances.between(board, asked.from(), asked.to()));
+        return distances.stream()
+                .map(d -> new Apart(
+                        d.to().ref(),
+                        Words.of(d.to().kind()),
+                        Eng.fixed(d.gapMm(), 2),
+                        Eng.fixed(d.centresMm(), 2),
+                        d.through() ? "through the board" : "same side"))
+                .toList();
     }
 
     private static boolean matches(PartLine line, String find) {
@@ -156,8 +204,7 @@ final class BoardsView {
         return guessed;
     }
 
-    private static List<NetLine> nets(
-            Board board, List<Good> good, Map<String, EvidenceStore.Behind> behind, Instant now) {
+    private static List<NetLine> nets(Board board, List<Good> good, Map<String, GoodStore.Behind> behind, Instant now) {
         Map<String, Long> parts = board.parts().stream()
                 .flatMap(p -> p.pins().stream().map(q -> q.net()).distinct())
                 .collect(Collectors.groupingBy(n -> n, Collectors.counting()));
@@ -187,7 +234,7 @@ final class BoardsView {
     }
 
     /** How many boards stand behind it, and how old the newest reading is. */
-    private static String of(EvidenceStore.@Nullable Behind behind, Instant now) {
+    private static String of(GoodStore.@Nullable Behind behind, Instant now) {
         if (behind == null) {
             return "";
         }

@@ -26,6 +26,7 @@ import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.EntryChanged;
 import ohmoscope.web.store.DecisionStore;
 import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.GoodStore;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.MeansStore;
 import ohmoscope.web.store.SchoolStore;
@@ -44,6 +45,7 @@ public class Bench {
     private final SchoolStore schools;
     private final IntakeStore intakes;
     private final MeansStore means;
+    private final GoodStore good;
     private final JsonMapper mapper;
     private final ApplicationEventPublisher events;
 
@@ -55,9 +57,11 @@ public class Bench {
             SchoolStore schools,
             IntakeStore intakes,
             MeansStore means,
+            GoodStore good,
             JsonMapper mapper,
             ApplicationEventPublisher events) {
         this.jobs = jobs;
+        this.good = good;
         this.evidence = evidence;
         this.decisions = decisions;
         this.analyses = analyses;
@@ -162,7 +166,7 @@ public class Bench {
             throws IOException {
         long jobId = job.row().id();
         if (parsed instanceof EntryLine.Parsed.Reference r) {
-            evidence.addGood(job.row().boardId(), r.good(), by);
+            good.add(job.row().boardId(), r.good(), by);
         } else if (parsed instanceof EntryLine.Parsed.Withdrawal w) {
             int place = w.seq().orElseThrow();
             evidence.withdraw(jobId, place, versions.get(place), by);

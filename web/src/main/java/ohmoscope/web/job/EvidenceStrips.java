@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Net;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.DrawReading;
 import ohmoscope.core.diagnose.Finding;
@@ -22,17 +23,21 @@ import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.TraceShape;
+import ohmoscope.core.evidence.ReadPoint;
 import ohmoscope.core.evidence.Spread;
 import ohmoscope.core.reading.Interpreter;
 import ohmoscope.core.reading.Says;
 import ohmoscope.formats.AdviceWords;
+import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.kit.Eng;
 import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.EvidenceStore;
 
 /** The evidence column: each entry with what it means here, judged among all the others. */
 public final class EvidenceStrips {
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM yyyy", Locale.ENGLISH);
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm", Locale.ROOT);
 
     private static final Set<TraceShape> DRASTIC =
@@ -61,8 +66,10 @@ public final class EvidenceStrips {
             String line,
             long version) {}
 
-    public static List<Strip> of(
-            Board board, List<EvidenceStore.Entry> entries, Advice advice, Instant importedAt, ZoneId zone) {
+    /** @param entries those of the job's that are shown */
+    public static List<Strip> of(JobFile.Stored job, List<EvidenceStore.Entry> entries, Advice advice, ZoneId zone) {
+        Board board = job.board();
+        Instant importedAt = job.row().importedAt();
         List<Observation> observations =
                 entries.stream().map(EvidenceStore.Entry::observation).toList();
         Interpreter interpreter = new Interpreter(board);
@@ -88,6 +95,7 @@ public final class EvidenceStrips {
                                     findings,
                                     Optional.ofNullable(advice.draws().get(observation.seq())),
                                     live)
+                            + behind(job, observation, zone)
                             + spread(board, observation, observations),
                     imported ? "" : entry.recordedBy(),
                     EntryText.of(observation),
@@ -142,6 +150,26 @@ public final class EvidenceStrips {
         return "A good one takes up to " + Eng.prefixed(draw.mostAmps(), "A", 2) + " here; the rest goes through "
                 + Eng.prefixed(draw.leakOhms().getAsDouble(), "Ω", 2) + ", on " + String.join(", ", carriers)
                 + (draw.carriers().size() > MOST_CARRIERS ? " or behind." : ".");
+    }
+
+    /** How many boards stand behind what a reading is compared with, and how old; empty where the board's own data say it. */
+    private static String behind(JobFile.Stored job, Observation observation, ZoneId zone) {
+        if (!(observation instanceof Read read)) {
+            return "";
+        }
+        Optional<String> net = ReadPoint.of(job.board(), read).net();
+        boolean learnt = net.flatMap(job.bundle().board()::net)
+                .flatMap(Net::expect)
+                .flatMap(e -> read.mode() == ReadMode.DIODE ? e.diodeVolts() : e.ohms())
+                .isEmpty();
+        boolean compared = read.power().isEmpty()
+                && (read.mode() == ReadMode.DIODE || read.mode() == ReadMode.OHMS)
+                && read.across().isEmpty();
+        return net.filter(n -> learnt && compared)
+                .map(job.behind()::get)
+                .map(b -> " That rests on " + (b.boards() == 1 ? "1 board" : b.boards() + " boards")
+                        + ", the newest of " + DAY.format(b.newest().atZone(zone)) + ".")
+                .orElse("");
     }
 
     private static String spread(Board board, Observation observation, List<Observation> all) {

@@ -4,7 +4,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Net;
+import ohmoscope.core.board.Part;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Advice;
@@ -30,17 +32,25 @@ public class Judge {
     private final Map<Long, Judged> earlier = LastUsed.map(JOBS_KEPT);
     private final Map<Long, Map.Entry<Weighed, List<EntryWeight>>> weighed = LastUsed.map(JOBS_KEPT);
 
-    private record Weighed(String account, List<Observation> observations, List<Net> nets, Set<String> refs) {}
+    private record Weighed(String account, List<Observation> observations, Facts facts, Set<String> refs) {}
 
-    /** A board's nets change when a good board's readings are kept. */
-    private record Known(List<Net> nets, Advisor advisor) {}
+    /** What changes of a board when a good one's readings or draws are kept. */
+    private record Facts(List<Net> nets, List<Part> ports) {
+        static Facts of(Board board) {
+            return new Facts(
+                    board.nets(),
+                    board.parts().stream().filter(p -> p.expects().isPresent()).toList());
+        }
+    }
+
+    private record Known(Facts facts, Advisor advisor) {}
 
     private record Judged(
             Optional<String> rail,
             String account,
             List<Observation> observations,
             Schools schools,
-            List<Net> nets,
+            Facts facts,
             Advice advice) {}
 
     /** What the job's evidence comes to now, for a technician of these schools. */
@@ -60,7 +70,7 @@ public class Judge {
                 && known.rail().equals(job.row().statedRail())
                 && known.account().equals(account)
                 && known.schools().equals(schools)
-                && known.nets().equals(job.board().nets())
+                && known.facts().equals(Facts.of(job.board()))
                 && known.observations().equals(observations)) {
             return known.advice();
         }
@@ -71,13 +81,7 @@ public class Judge {
         }
         kept.put(
                 job.row().id(),
-                new Judged(
-                        job.row().statedRail(),
-                        account,
-                        observations,
-                        schools,
-                        job.board().nets(),
-                        advice));
+                new Judged(job.row().statedRail(), account, observations, schools, Facts.of(job.board()), advice));
         return advice;
     }
 
@@ -86,7 +90,7 @@ public class Judge {
         List<Observation> observations = job.bundle().captures().isEmpty()
                 ? job.bundle().observations()
                 : job.frameCircuit().observations();
-        Weighed asked = new Weighed(job.account(), observations, job.board().nets(), refs);
+        Weighed asked = new Weighed(job.account(), observations, Facts.of(job.board()), refs);
         Map.Entry<Weighed, List<EntryWeight>> known = weighed.get(job.row().id());
         if (known != null && known.getKey().equals(asked)) {
             return known.getValue();
@@ -110,12 +114,12 @@ public class Judge {
     }
 
     private Advisor advisor(JobFile.Stored job) {
-        List<Net> nets = job.board().nets();
+        Facts facts = Facts.of(job.board());
         return advisors.compute(
                         job.row().boardId(),
-                        (id, known) -> known != null && known.nets().equals(nets)
+                        (id, known) -> known != null && known.facts().equals(facts)
                                 ? known
-                                : new Known(nets, new Advisor(job.board())))
+                                : new Known(facts, new Advisor(job.board())))
                 .advisor();
     }
 }

@@ -42,16 +42,7 @@ public record BoardPicture(
 
     /** @param tip what hovering or focusing tells */
     public record Shape(
-            String ref,
-            double x,
-            double y,
-            double w,
-            double h,
-            double rot,
-            boolean rail,
-            boolean can,
-            boolean pinOne,
-            String tip) {
+            String ref, double x, double y, double w, double h, double rot, boolean rail, PartKind kind, String tip) {
         /** Where the ends of a two-pin body begin, of its width from the middle. */
         private static final double END_SHARE = 0.27;
 
@@ -64,9 +55,19 @@ public record BoardPicture(
             return Math.round(rot / 90) % 2 == 0 ? h : w;
         }
 
+        /** What the layers of a board's page go by. */
+        private String layer() {
+            return switch (kind) {
+                case SHIELD -> " can";
+                case IC -> " chip";
+                case CONNECTOR -> " con";
+                default -> "";
+            };
+        }
+
         private void write(StringBuilder svg) {
             String name = HtmlUtils.htmlEscape(ref, "UTF-8");
-            svg.append("<g class=\"part").append(rail ? " rail" : "").append(can ? " can" : "");
+            svg.append("<g class=\"part").append(rail ? " rail" : "").append(layer());
             svg.append("\" tabindex=\"-1\" role=\"img\" focusable=\"true\" data-ref=\"")
                     .append(name);
             svg.append("\" aria-label=\"").append(HtmlUtils.htmlEscape(tip, "UTF-8"));
@@ -82,10 +83,10 @@ public record BoardPicture(
                     .append("\" height=\"")
                     .append(mm(h))
                     .append("\"></rect>");
-            if (pinOne) {
+            if (kind == PartKind.IC) {
                 svg.append("<circle class=\"one\" r=\"0.28\" cx=\"").append(mm(0.7 - w / 2));
                 svg.append("\" cy=\"").append(mm(h / 2 - 0.7)).append("\"></circle>");
-            } else if (!can) {
+            } else if (kind != PartKind.SHIELD) {
                 svg.append("<path d=\"M").append(mm(-w * END_SHARE)).append(' ').append(mm(-h / 2));
                 svg.append('V')
                         .append(mm(h / 2))
@@ -305,8 +306,7 @@ public record BoardPicture(
                             part.hMm(),
                             turned(part.rotDeg()),
                             part.touches(rail),
-                            can,
-                            part.kind() == PartKind.IC,
+                            part.kind(),
                             tip(part));
                     shapes.add(can ? 0 : shapes.size(), shape);
                 }

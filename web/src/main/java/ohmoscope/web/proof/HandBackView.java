@@ -253,8 +253,7 @@ public record HandBackView(
     }
 
     private static List<Line> lines(JobFile.Stored job, Advice advice, ZoneId zone) {
-        List<EvidenceStrips.Strip> strips =
-                EvidenceStrips.of(job.board(), job.entries(), advice, job.row().importedAt(), zone);
+        List<EvidenceStrips.Strip> strips = EvidenceStrips.of(job, job.entries(), advice, zone);
         List<Line> lines = new ArrayList<>();
         for (int i = 0; i < strips.size(); i++) {
             EvidenceStore.Entry entry = job.entries().get(i);

@@ -6,7 +6,11 @@ import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.evidence.GoodDraws;
 import ohmoscope.core.evidence.GoodReadings;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
@@ -19,8 +23,9 @@ import ohmoscope.web.job.AdviceView;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.store.DecisionStore;
-import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.GoodStore;
 import ohmoscope.web.store.IntakeStore;
+import ohmoscope.web.store.Transactions;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -37,7 +42,8 @@ class ProofController {
     private final DecisionStore decisions;
     private final Judge judge;
     private final IntakeStore intakes;
-    private final EvidenceStore evidence;
+    private final GoodStore good;
+    private final Transactions transactions;
     private final JsonMapper mapper;
     private final Clock clock;
 
@@ -47,7 +53,8 @@ class ProofController {
             DecisionStore decisions,
             Judge judge,
             IntakeStore intakes,
-            EvidenceStore evidence,
+            GoodStore good,
+            Transactions transactions,
             JsonMapper mapper,
             Clock clock) {
         this.openJobs = openJobs;
@@ -55,7 +62,8 @@ class ProofController {
         this.decisions = decisions;
         this.judge = judge;
         this.intakes = intakes;
-        this.evidence = evidence;
+        this.good = good;
+        this.transactions = transactions;
         this.mapper = mapper;
         this.clock = clock;
     }
@@ -108,32 +116,59 @@ class ProofController {
                         .filter(i -> i.came() && i.checked().isEmpty())
                         .map(IntakeStore.Item::name)
                         .toList());
-        model.addAttribute(
-                "teaches", evidence.learnt(job.row().id()) ? 0 : good(open).size());
+        model.addAttribute("teaches", good.learnt(job.row().id()) ? "" : words(taught(open)));
         return "hand-back";
     }
 
-    /** What the board reads now that it is proven; nothing before. */
-    private static List<GoodReadings.Good> good(OpenJobs.Open open) {
-        return open.proof().state() == Proof.State.CLEARED
-                ? open.proof().change().stream()
-                        .flatMap(c ->
-                                GoodReadings.after(
-                                        open.job().board(), open.job().bundle().observations(), c.seq())
-                                        .stream())
-                        .toList()
-                : List.of();
+    /** What a proven repair shows of a good board. */
+    private record Taught(List<GoodReadings.Good> readings, List<GoodDraws.Good> draws) {
+        boolean nothing() {
+            return readings.isEmpty() && draws.isEmpty();
+        }
+    }
+
+    /** What the board reads and draws now that it is proven; nothing before. */
+    private static Taught taught(OpenJobs.Open open) {
+        Optional<Change> repair =
+                open.proof().state() == Proof.State.CLEARED ? open.proof().change() : Optional.empty();
+        return repair.map(c -> new Taught(
+                        GoodReadings.after(
+                                open.job().board(), open.job().bundle().observations(), c.seq()),
+                        GoodDraws.after(
+                                open.tree().inputs().stream().map(Part::ref).toList(),
+                                open.job().bundle().observations(),
+                                c.seq())))
+                .orElseGet(() -> new Taught(List.of(), List.of()));
+    }
+
+    private static String words(Taught taught) {
+        return Stream.of(
+                        counted(taught.readings().size(), "reading"),
+                        counted(taught.draws().size(), "draw"))
+                .filter(w -> !w.isEmpty())
+                .collect(Collectors.joining(" and "));
+    }
+
+    private static String counted(int count, String what) {
+        return count == 0 ? "" : count + " " + what + (count == 1 ? "" : "s");
     }
 
     /** Keeps a proven board's readings for the next of its kind; only when somebody says so. */
     @PostMapping("/jobs/{number}/hand-back/good")
     String learn(@PathVariable String number, Principal principal) throws IOException {
         OpenJobs.Open open = openJobs.open(number, principal);
-        List<GoodReadings.Good> readings = good(open);
-        if (readings.isEmpty()) {
+        Taught taught = taught(open);
+        if (taught.nothing()) {
             throw new InvalidMember("readings", "cannot be kept as good ones: nothing proves this repair yet");
         }
-        evidence.learn(open.job().row().boardId(), open.job().row().id(), readings, Technician.name(principal));
+        long board = open.job().row().boardId();
+        long job = open.job().row().id();
+        String by = Technician.name(principal);
+        transactions.run(() -> {
+            good.learn(board, job, taught.readings(), by);
+            good.learnDraws(board, job, taught.draws(), by);
+            return job;
+        });
         return "redirect:/jobs/" + number + "/hand-back";
     }
 }

@@ -2,19 +2,13 @@ package ohmoscope.web.rails;
 
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashMap;
-import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Collectors;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Net;
-import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.circuit.GateDrive;
 import ohmoscope.core.circuit.PowerTree;
@@ -26,6 +20,7 @@ import ohmoscope.core.reading.Unit;
 import ohmoscope.web.job.JobHead;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.TreeDrawing;
 import ohmoscope.web.kit.Words;
 
 /**
@@ -41,12 +36,6 @@ public record RailsView(
         List<String> stops,
         List<String> arithmetic,
         Optional<Chosen> chosen) {
-    private static final int BOX_W = 128;
-    private static final int BOX_H = 58;
-    private static final int MOST_DEPTH = 30;
-    private static final int GAP_X = 58;
-    private static final int GAP_Y = 18;
-    private static final int MARGIN = 12;
 
     /**
      * A rail.
@@ -76,9 +65,7 @@ public record RailsView(
         private final BoardIndex index;
         private final PowerTree tree;
         private final Advice advice;
-        private final Map<String, int[]> places = new LinkedHashMap<>();
-        private final Map<Integer, Integer> free = new HashMap<>();
-        private int rows;
+        private final TreeDrawing drawing;
 
         Maker(OpenJobs.Open open, PowerTree tree) {
             this.open = open;
@@ -86,70 +73,20 @@ public record RailsView(
             this.index = new BoardIndex(board);
             this.tree = tree;
             this.advice = open.advice();
+            this.drawing = TreeDrawing.of(board, tree);
         }
 
         RailsView make(String wanted) {
-            roots().forEach(net -> place(net, 0, 0));
-            int columns = places.values().stream().mapToInt(p -> p[0]).max().orElse(0) + 1;
-            List<Box> boxes = places.keySet().stream().map(this::box).toList();
+            List<Box> boxes = drawing.boxes().stream().map(this::box).toList();
             return new RailsView(
                     open.head(),
-                    2 * MARGIN + columns * BOX_W + (columns - 1) * GAP_X,
-                    2 * MARGIN + Math.max(1, rows) * (BOX_H + GAP_Y),
+                    drawing.width(),
+                    drawing.height(),
                     boxes,
-                    wires(),
+                    drawing.wires().stream().map(this::wire).toList(),
                     stops(),
                     arithmetic(),
                     chosen(wanted));
-        }
-
-        private List<String> roots() {
-            Set<String> roots = new LinkedHashSet<>();
-            tree.inputs().stream().flatMap(p -> index.powerNets(p).stream()).forEach(roots::add);
-            tree.battery().stream()
-                    .flatMap(p -> index.powerNets(p).stream())
-                    .filter(n -> !tree.feeds().containsKey(n))
-                    .forEach(roots::add);
-            board.nets().stream()
-                    .filter(n -> n.kind() == NetKind.POWER && !tree.feeds().containsKey(n.name()))
-                    .map(Net::name)
-                    .forEach(roots::add);
-            return List.copyOf(roots);
-        }
-
-        /** Each rail as high as its column and its feed allow, the longest chain first. */
-        private void place(String net, int column, int atLeast) {
-            if (places.containsKey(net)) {
-                return;
-            }
-            int row = Math.max(atLeast, free.getOrDefault(column, 0));
-            places.put(net, new int[] {column, row});
-            free.put(column, row + 1);
-            rows = Math.max(rows, row + 1);
-            tree.fedBy(net).stream()
-                    .filter(f -> tree.feeds().get(f.to()).get(0).from().equals(net))
-                    .map(Feed::to)
-                    .distinct()
-                    .sorted(Comparator.comparingInt(n -> -depth(n, 0)))
-                    .forEach(to -> place(to, column + 1, row));
-        }
-
-        private int depth(String net, int from) {
-            return from > places.size() + MOST_DEPTH
-                    ? from
-                    : tree.fedBy(net).stream()
-                            .filter(f -> tree.feeds().get(f.to()).get(0).from().equals(net))
-                            .mapToInt(f -> depth(f.to(), from + 1))
-                            .max()
-                            .orElse(from);
-        }
-
-        private int x(String net) {
-            return MARGIN + places.get(net)[0] * (BOX_W + GAP_X);
-        }
-
-        private int y(String net) {
-            return MARGIN + places.get(net)[1] * (BOX_H + GAP_Y);
         }
 
         private Optional<Sign> last(String net, boolean unpowered) {
@@ -158,7 +95,8 @@ public record RailsView(
                     .reduce((a, b) -> b);
         }
 
-        private Box box(String name) {
+        private Box box(TreeDrawing.Box at) {
+            String name = at.net();
             Net net = board.net(name).orElseThrow();
             Optional<Sign> powered = last(name, false);
             Optional<Sign> unpowered = last(name, true);
@@ -171,8 +109,8 @@ public record RailsView(
                     : absent ? says(powered.get()) : high ? "high" : known ? "good" : "not read";
             return new Box(
                     name,
-                    x(name),
-                    y(name),
+                    at.x(),
+                    at.y(),
                     net.nominalVolts().isPresent()
                             ? Eng.significant(net.nominalVolts().getAsDouble(), 2) + " V"
                             : "",
@@ -211,52 +149,23 @@ public record RailsView(
                     .orElse(false);
         }
 
-        private List<Wire> wires() {
-            List<Wire> wires = new ArrayList<>();
-            Map<String, Integer> labels = new HashMap<>();
-            for (List<Feed> feeds : tree.feeds().values()) {
-                for (Feed feed : feeds) {
-                    if (!places.containsKey(feed.from()) || !places.containsKey(feed.to())) {
-                        continue;
-                    }
-                    int x1 = x(feed.from()) + BOX_W;
-                    int y1 = y(feed.from()) + BOX_H / 2;
-                    int x2 = x(feed.to());
-                    int y2 = y(feed.to()) + BOX_H / 2;
-                    int bend = Math.max(x1 + 14, x2 - GAP_X + 14);
-                    // Several parts may join the same two rails: their names stand under each other.
-                    int nth = labels.merge(feed.from() + ">" + feed.to(), 1, Integer::sum) - 1;
-                    String path = x2 > x1
-                            ? String.format(Locale.ROOT, "M%d %dH%dV%dH%d", x1, y1, bend, y2, x2)
-                            : String.format(
-                                    Locale.ROOT, "M%d %dv%dH%dv%d", x1 - 20, y1 + BOX_H / 2, GAP_Y / 2, x2 + 20, -4);
-                    wires.add(new Wire(
-                            path,
-                            feed.part().ref(),
-                            feed.kind().name().toLowerCase(Locale.ROOT),
-                            words(feed),
-                            x2 > x1 ? bend + 6 : (x1 + x2) / 2,
-                            (x2 > x1 ? y2 - 6 : y1 + BOX_H / 2 + 4) + 26 * nth,
-                            present(feed.from()) && missing(feed.to())));
-                }
-            }
-            return wires;
-        }
-
-        private static String words(Feed feed) {
-            String how = switch (feed.kind()) {
-                case SERIES -> "through";
-                case PASS -> "switched by";
-                case CONVERTS -> "made by";
-            };
-            return feed.to() + " " + how + " " + feed.part().ref() + " from " + feed.from()
-                    + feed.enable().map(e -> ", enabled by " + e).orElse("");
+        private Wire wire(TreeDrawing.Wire at) {
+            Feed feed = at.feed();
+            return new Wire(
+                    at.path(),
+                    feed.part().ref(),
+                    feed.kind().name().toLowerCase(Locale.ROOT),
+                    TreeDrawing.words(feed),
+                    at.labelX(),
+                    at.labelY(),
+                    present(feed.from()) && missing(feed.to()));
         }
 
         /** The last good and the first bad point. */
         private List<String> stops() {
             List<String> stops = new ArrayList<>();
-            for (String net : places.keySet()) {
+            for (TreeDrawing.Box box : drawing.boxes()) {
+                String net = box.net();
                 for (Feed feed : tree.feeds().getOrDefault(net, List.of())) {
                     if (present(feed.from()) && missing(net)) {
                         stops.add("Voltage absent from " + net + " on: " + feed.from() + " stands, and "
@@ -305,12 +214,12 @@ public record RailsView(
             List<String> nets = net.map(List::of).orElseGet(() -> index.powerNets(part.get()));
             List<String> up = nets.stream()
                     .flatMap(n -> tree.pathTo(n).stream())
-                    .map(Maker::words)
+                    .map(TreeDrawing::words)
                     .distinct()
                     .toList();
             List<String> down = nets.stream()
                     .flatMap(n -> tree.fedBy(n).stream())
-                    .map(Maker::words)
+                    .map(TreeDrawing::words)
                     .distinct()
                     .toList();
             List<Row> rows = nets.stream()

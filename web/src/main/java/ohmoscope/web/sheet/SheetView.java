@@ -114,8 +114,7 @@ public record SheetView(
         }
         return new SheetView(
                 open.head(),
-                EvidenceStrips.of(
-                        board, page(job.entries(), before), advice, job.row().importedAt(), zone),
+                EvidenceStrips.of(job, page(job.entries(), before), advice, zone),
                 earlier(job.entries(), before),
                 captures(bundle, analysis),
                 pictures,

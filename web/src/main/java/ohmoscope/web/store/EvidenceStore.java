@@ -10,11 +10,9 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import ohmoscope.core.evidence.GoodReadings.Good;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Named;
 import ohmoscope.core.evidence.Observation;
-import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.formats.InjectionJson;
 import ohmoscope.formats.ObservationJson;
@@ -58,21 +56,6 @@ public class EvidenceStore {
         insert into evidence (job_id, seq, place, kind, document, recorded_by, supersedes)
         values (:job, :seq, :place, :kind, :document, :by, :supersedes)
         returning id""";
-    private static final String GOOD = """
-        select g.net, g.mode, g.value from good_reading g join board b on b.id = g.board_id
-         where b.family = (select family from board where id = :board) order by g.id""";
-    private static final String ADD_GOOD = """
-        insert into good_reading (board_id, net, mode, value, recorded_by)
-        values (:board, :net, :mode, :value, :by)""";
-    private static final String LEARN = """
-        insert into good_reading (board_id, job_id, net, mode, value, recorded_by)
-        values (:board, :job, :net, :mode, :value, :by)
-        on conflict (job_id, net, mode) where job_id is not null do nothing""";
-    private static final String LEARNT = "select exists (select 1 from good_reading where job_id = :job)";
-    private static final String GOOD_SINCE = """
-        select g.net, count(distinct coalesce(g.job_id, -g.id)) as boards, max(g.recorded_at) as newest
-          from good_reading g join board b on b.id = g.board_id
-         where b.family = (select family from board where id = :board) group by g.net""";
     private static final String TRACE = "select content from trace where job_id = :job and name = :name";
     private static final String TRACES = "select name, content from trace where job_id = :job";
     private static final String ADD_TRACE = "insert into trace (job_id, name, content) values (:job, :name, :content)";
@@ -256,60 +239,6 @@ public class EvidenceStore {
                 .param("name", name)
                 .query(String.class)
                 .optional();
-    }
-
-    /** What good boards of this kind were read at. */
-    public List<Good> good(long boardId) {
-        return jdbc.sql(GOOD)
-                .param("board", boardId)
-                .query((row, i) ->
-                        new Good(row.getString("net"), ReadMode.valueOf(row.getString("mode")), row.getDouble("value")))
-                .list();
-    }
-
-    public void addGood(long boardId, Good good, String by) {
-        jdbc.sql(ADD_GOOD)
-                .param("board", boardId)
-                .param("net", good.net())
-                .param("mode", good.mode().name())
-                .param("value", good.value())
-                .param("by", by)
-                .update();
-    }
-
-    /** What a proven job taught, each net and mode once. */
-    public void learn(long boardId, long jobId, List<Good> readings, String by) {
-        for (Good good : readings) {
-            jdbc.sql(LEARN)
-                    .param("board", boardId)
-                    .param("job", jobId)
-                    .param("net", good.net())
-                    .param("mode", good.mode().name())
-                    .param("value", good.value())
-                    .param("by", by)
-                    .update();
-        }
-    }
-
-    /** Whether a job's readings have been kept as good ones. */
-    public boolean learnt(long jobId) {
-        return jdbc.sql(LEARNT).param("job", jobId).query(Boolean.class).single();
-    }
-
-    /** What a net's good readings rest on. @param boards how many, each job's being one */
-    public record Behind(int boards, Instant newest) {}
-
-    /** By net, over a board's family. */
-    public Map<String, Behind> goodBehind(long boardId) {
-        Map<String, Behind> behind = new TreeMap<>();
-        jdbc.sql(GOOD_SINCE)
-                .param("board", boardId)
-                .query((row, i) -> behind.put(
-                        row.getString("net"),
-                        new Behind(
-                                row.getInt("boards"), row.getTimestamp("newest").toInstant())))
-                .list();
-        return behind;
     }
 
     public void addInjection(long jobId, Optional<Injection> injection, Optional<SupplyLog> log) {

@@ -43,6 +43,7 @@ import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.analysis.StoredAnalysis.StoredSuspect;
 import ohmoscope.web.store.DecisionStore;
 import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.GoodStore;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobRow;
 import ohmoscope.web.store.MeansStore;
@@ -64,9 +65,10 @@ class BenchTest {
     private final JsonMapper mapper = JsonMapper.builder().build();
     private final SchoolStore schools = mock(SchoolStore.class);
     private final MeansStore means = mock(MeansStore.class);
+    private final GoodStore good = mock(GoodStore.class);
     private final List<Object> told = new ArrayList<>();
-    private final Bench bench =
-            new Bench(jobs, evidence, decisions, analyses, schools, mock(IntakeStore.class), means, mapper, told::add);
+    private final Bench bench = new Bench(
+            jobs, evidence, decisions, analyses, schools, mock(IntakeStore.class), means, good, mapper, told::add);
 
     @BeforeEach
     void number() {

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.InstanceOfAssertFactories.STRING;
 
 import java.time.Duration;
-import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
 import ohmoscope.core.board.Part;
@@ -17,15 +16,13 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 /** Advice and evidence as the sheet words them, on the bench console. */
 class AdviceViewTest {
-    private static final Instant IMPORTED = Instant.parse("2026-01-01T00:00:00Z");
-
     private static AdviceView view(OpenJobs.Open open) {
         return AdviceView.of(open);
     }
 
     private static List<Strip> strips(String... lines) {
         OpenJobs.Open open = Opened.job(lines);
-        return EvidenceStrips.of(open.job().board(), open.job().entries(), open.advice(), IMPORTED, ZoneOffset.UTC);
+        return EvidenceStrips.of(open.job(), open.job().entries(), open.advice(), ZoneOffset.UTC);
     }
 
     @Test

@@ -191,7 +191,7 @@ class EvidenceStoresTest {
         assertThat(server.bean(Bench.class).enter(number, "good EN5 d .61", "ada"))
                 .isEmpty();
         assertThat(observations(number)).as("no entry of this job").hasSize(3);
-        assertThat(server.bean(EvidenceStore.class).good(read(other).row().boardId()))
+        assertThat(server.bean(GoodStore.class).readings(read(other).row().boardId()))
                 .contains(new Good("EN5", ReadMode.DIODE, 0.61));
         assertThat(read(other).board().net("EN5").orElseThrow().expect()).isPresent();
         assertThat(read(other).bundle().board().net("EN5").orElseThrow().expect())

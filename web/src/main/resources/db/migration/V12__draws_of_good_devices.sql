@@ -1,0 +1,15 @@
+-- What good devices drew at their ports, amperes: learnt from proven jobs, once a job, port and phase.
+create table good_draw (
+    id          bigint generated always as identity primary key,
+    board_id    bigint not null references board,
+    job_id      bigint not null references job,
+    port        text not null check (length(port) between 1 and 80),
+    phase       text not null check (phase in ('STANDBY', 'RUN', 'CHARGE')),
+    amps        double precision not null check (amps between 0 and 1000),
+    recorded_at timestamptz not null default now(),
+    recorded_by text not null check (recorded_by <> ''),
+    unique (job_id, port, phase)
+);
+create index good_draw_of_board on good_draw (board_id);
+create trigger good_draw_append_only before update or delete on good_draw
+    for each row execute function refuse_change();
