@@ -13,3 +13,7 @@ create table good_draw (
 create index good_draw_of_board on good_draw (board_id);
 create trigger good_draw_append_only before update or delete on good_draw
     for each row execute function refuse_change();
+
+-- The version that a version was made from: where undo goes.
+alter table board add column made_from bigint references board;
+alter table board add constraint made_from_an_earlier_one check (made_from < id);

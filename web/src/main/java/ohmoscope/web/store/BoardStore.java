@@ -29,11 +29,13 @@ public class BoardStore {
         on conflict (digest) do update set library = board.library or excluded.library
         returning id""";
     private static final String FAMILY = "update board set family = id where id = :id and family is null";
+    private static final String MADE_FROM =
+            "update board set made_from = :before where id = :id and made_from is null and id > :before";
     private static final String OFFER = """
         update board set library = (id = :id)
          where coalesce(family, id) = (select coalesce(family, id) from board where id = :id)""";
     private static final String ROWS = """
-        select b.id, b.name, b.revision, b.library, b.notes, b.recorded_at,
+        select b.id, b.name, b.revision, b.library, b.notes, b.recorded_at, b.made_from,
                (select count(*) from job j where j.board_id = b.id) as jobs,
                (select count(*) from good_reading g join board f on f.id = g.board_id where f.family = b.family) as good
           from board b""";
@@ -69,6 +71,7 @@ public class BoardStore {
      * @param jobs how many jobs are on this version
      * @param good how many good readings its family has
      * @param notes how it came about, a line each
+     * @param madeFrom the version that it was made from; empty for the first
      */
     public record Row(
             long id,
@@ -78,7 +81,8 @@ public class BoardStore {
             int jobs,
             int good,
             List<String> notes,
-            Instant recordedAt) {
+            Instant recordedAt,
+            Optional<Long> madeFrom) {
         public Row {
             notes = List.copyOf(notes);
         }
@@ -131,7 +135,8 @@ public class BoardStore {
                 row.getInt("jobs"),
                 row.getInt("good"),
                 row.getString("notes").lines().toList(),
-                row.getTimestamp("recorded_at").toInstant());
+                row.getTimestamp("recorded_at").toInstant(),
+                Optional.ofNullable(row.getObject("made_from", Long.class)));
     }
 
     /**
@@ -151,6 +156,7 @@ public class BoardStore {
                 .query(Long.class)
                 .optional();
         long id = add(board, row.offered(), row.notes(), family);
+        jdbc.sql(MADE_FROM).param("id", id).param("before", before).update();
         jdbc.sql(CARRY_PHOTOS).param("id", id).param("before", before).update();
         if (row.offered()) {
             offer(id);
