@@ -78,7 +78,8 @@ class LibraryBrowserTest extends InBrowser {
         // Undo: the earlier one is offered again.
         page.locator("summary", new Page.LocatorOptions().setHasText("versions"))
                 .click();
-        page.locator(".versions button").first().click();
+        page.locator(".versions li:has(a[href='/boards/" + before + "']) button")
+                .click();
         page.waitForURL("**/boards/" + before);
         assertThat(offered()).isEqualTo(before);
     }

@@ -20,8 +20,8 @@ import ohmoscope.web.store.BoardStore;
 /**
  * A board's power tree and what it draws, to be put right by hand.
  *
- * @param before the version before this one, for undo; empty for the first
- * @param after the version after it, for taking an undo back
+ * @param before the version that this one was made from, for undo; empty for the first
+ * @param after the newest version made from it, for taking an undo back
  */
 record TreeView(
         long id,
@@ -65,14 +65,11 @@ record TreeView(
                 Stream.concat(tree.inputs().stream(), tree.battery().stream())
                         .map(p -> port(p, draws))
                         .toList(),
+                row.madeFrom(),
                 versions.stream()
+                        .filter(v -> v.madeFrom().map(from -> from == row.id()).orElse(false))
                         .map(BoardStore.Row::id)
-                        .filter(v -> v < row.id())
-                        .findFirst(),
-                versions.stream()
-                        .map(BoardStore.Row::id)
-                        .filter(v -> v > row.id())
-                        .reduce((a, b) -> b));
+                        .findFirst());
     }
 
     private static Box box(Board board, TreeDrawing.Box at) {
