@@ -9,6 +9,7 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.regex.Pattern;
 import java.util.stream.IntStream;
 import javax.imageio.ImageIO;
 import ohmoscope.web.store.JobStore;
@@ -166,6 +167,41 @@ class NewJobBrowserTest extends InBrowser {
         assertThat(page.locator(".refused"))
                 .containsText("take one of the shop's, a class of device, or give its files");
         assertThat(server.bean(JobStore.class).count("")).isEqualTo(before);
+    }
+
+    @Test
+    void filesThatDisagreeAreDecidedAndTheJobGoesOver() {
+        // Y down in the layout and up in the table; C1 with another value, and a part that only the table has.
+        String table =
+                "Designator,Val,Package,Mid X,Mid Y,Rotation,Layer\nJ1,jack,a,5,-15,0,top\nU1,regulator,a,15,-15,0,top\n"
+                        + "C1,22u,a,22,-15,0,top\nR9,0R,a,30,-5,0,top\n";
+        go("/new");
+        page.locator("#device").fill("Kelp rake of two files");
+        page.locator("#files").setInputFiles(new FilePayload[] {
+            new FilePayload("rake.kicad_pcb", "text/plain", LAYOUT.getBytes(StandardCharsets.UTF_8)),
+            new FilePayload("rake.csv", "text/csv", table.getBytes(StandardCharsets.UTF_8))
+        });
+        page.locator(".begin .btn-act").click();
+        page.waitForURL("**/files?job=*");
+        accessible();
+        assertThat(page.locator(".read-files")).containsText("3 of 3 parts stand where they should");
+        assertThat(page.locator(".disagree tbody tr")).hasCount(2);
+        page.locator("select[aria-label='C1, value']").selectOption("rake.csv");
+        page.locator("select[aria-label='R9, is it there']").selectOption("rake.kicad_pcb");
+        page.locator("form .btn-act").click();
+        assertThat(page.locator("select[aria-label='C1, value']")).hasValue("rake.csv");
+        page.setViewportSize(390, 800);
+        assertThat((Boolean) page.evaluate("document.documentElement.scrollWidth <= 390"))
+                .isTrue();
+        page.setViewportSize(1280, 800);
+        page.locator("a.btn-act").click();
+        page.waitForURL("**/jobs/*");
+        page.locator("#line").fill("R9 d .4");
+        page.keyboard().press("Enter");
+        assertThat(page.locator("#echo")).containsText("R9");
+        assertThat(page.locator(".part[data-ref=C1]").first())
+                .hasAttribute("aria-label", Pattern.compile("C1 · capacitor 22u.*"));
+        assertThat(page.locator(".part[data-ref=R9]")).hasCount(0);
     }
 
     @Test

@@ -41,7 +41,7 @@ public final class StartJobs {
             try {
                 Layouts.Laid laid = new LayoutFiles()
                         .read(files.stream().map(Layout::source).toList());
-                return new Layouts.Laid(laid.board().called(name, ""), laid.notes());
+                return laid.called(name, "");
             } catch (IOException broken) {
                 throw new UncheckedIOException(broken);
             }

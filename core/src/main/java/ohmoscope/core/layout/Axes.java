@@ -16,16 +16,19 @@ import ohmoscope.core.board.Side;
  */
 record Axes(double scale, boolean mirrored, boolean down, double xMm, double yMm, double agree) {
     /** Units that are taken for one another: millimetres, inches and mils. */
-    private static final double[] SCALES = {1, 25.4, 1 / 25.4, 0.0254, 1 / 0.0254};
+    static final List<Double> SCALES = List.of(1.0, 25.4, 1 / 25.4, 0.0254, 1 / 0.0254);
 
-    private static final double NEAR_MM = 0.06;
+    /** As the first file has them. */
+    static final Axes PLAIN = new Axes(1, false, false, 0, 0, 0);
+
+    static final double NEAR_MM = 0.06;
     private static final int FEWEST = 2;
 
     /** A part's place in both. */
     private record Both(Draft.Place here, Draft.Place there) {}
 
-    /** Empty where too few parts have a place in both. */
-    static Optional<Axes> of(Map<String, Draft.Place> base, List<Draft.DraftPart> other) {
+    /** @param choice what of it somebody said @return empty where too few parts have a place in both. */
+    static Optional<Axes> of(Map<String, Draft.Place> base, List<Draft.DraftPart> other, Choices.AxesChoice choice) {
         List<Both> pairs = new ArrayList<>();
         for (Draft.DraftPart part : other) {
             Optional.ofNullable(base.get(part.ref()))
@@ -39,6 +42,9 @@ record Axes(double scale, boolean mirrored, boolean down, double xMm, double yMm
         for (double scale : SCALES) {
             for (boolean mirrored : new boolean[] {false, true}) {
                 for (boolean down : new boolean[] {false, true}) {
+                    if (!choice.allows(scale, mirrored, down)) {
+                        continue;
+                    }
                     Axes tried = fit(pairs, scale, mirrored, down);
                     // The plainest of equals stands first.
                     if (best.isEmpty() || tried.agree > best.get().agree + 1e-9) {

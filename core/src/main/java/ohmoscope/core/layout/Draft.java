@@ -62,6 +62,41 @@ public record Draft(
             Optional<Body> body,
             List<Pad> pads,
             boolean fitted) {
+        DraftPart valued(String other) {
+            return new DraftPart(ref, other, packageName, place, body, pads, fitted);
+        }
+
+        DraftPart connected(List<Pad> others) {
+            return new DraftPart(ref, value, packageName, place, body, others, fitted);
+        }
+
+        /** At another place, with that file's pads where it has them; else its own go along. */
+        DraftPart standing(Place there, List<Pad> pads) {
+            return new DraftPart(ref, value, packageName, Optional.of(there), body, carried(there, pads), fitted);
+        }
+
+        private List<Pad> carried(Place there, List<Pad> others) {
+            if (!others.isEmpty() || place.isEmpty()) {
+                return others.isEmpty() ? pads : others;
+            }
+            Place here = place.get();
+            boolean flipped = here.side() != there.side();
+            // Turned over, what was right of the centre is left of it, and turns run the other way.
+            double turn = Math.toRadians(there.rotDeg() - (flipped ? 180 - here.rotDeg() : here.rotDeg()));
+            return pads.stream()
+                    .map(p -> {
+                        double x = (p.xMm() - here.xMm()) * (flipped ? -1 : 1);
+                        double y = p.yMm() - here.yMm();
+                        return new Pad(
+                                p.name(),
+                                p.net(),
+                                p.function(),
+                                there.xMm() + x * Math.cos(turn) - y * Math.sin(turn),
+                                there.yMm() + x * Math.sin(turn) + y * Math.cos(turn));
+                    })
+                    .toList();
+        }
+
         public DraftPart {
             Check.text("ref", ref);
             pads = List.copyOf(pads);

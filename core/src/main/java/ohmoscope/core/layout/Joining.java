@@ -6,10 +6,12 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import ohmoscope.core.layout.Disagreement.What;
 import ohmoscope.core.layout.Draft.DraftPart;
 import ohmoscope.core.layout.Draft.Pad;
 import ohmoscope.core.layout.Draft.Place;
@@ -21,14 +23,26 @@ final class Joining {
 
     private static final int MOST_NAMED = 12;
 
+    private final List<Draft> drafts;
     private final Draft base;
     private final List<Note> notes;
+    private final Choices choices;
+    private final Quarrels quarrels = new Quarrels();
+    private final List<FileRead> files = new ArrayList<>();
+    /** The file that a part that is not in the first one was first met in. */
+    private final Map<String, String> first = new HashMap<>();
+
     private final Map<String, DraftPart> parts = new LinkedHashMap<>();
     private final Set<String> nets = new LinkedHashSet<>();
 
-    private Joining(Draft base, List<Note> notes) {
-        this.base = base;
+    private Joining(List<Draft> drafts, List<Note> notes, Choices choices) {
+        this.drafts = drafts;
+        this.base = drafts.get(0);
         this.notes = notes;
+        this.choices = choices;
+        int placed =
+                (int) base.parts().stream().filter(p -> p.place().isPresent()).count();
+        files.add(new FileRead(base.file(), base.parts().size(), placed, true, placed, 1, false, false, 0, 0, 1, true));
         List<String> again = new ArrayList<>();
         for (DraftPart part : base.parts()) {
             DraftPart own = part;
@@ -44,105 +58,162 @@ final class Joining {
         nets.addAll(base.nets());
     }
 
-    static Draft of(List<Draft> drafts, List<Note> notes) {
-        List<Draft> byWeight = drafts.stream()
-                .sorted(Comparator.comparingInt(Draft::weight).reversed())
+    static Joining of(List<Draft> drafts, List<Note> notes, Choices choices) {
+        List<Draft> ordered = drafts.stream()
+                .sorted(Comparator.comparing((Draft d) ->
+                                !choices.first().map(d.file()::equals).orElse(false))
+                        .thenComparing(Comparator.comparingInt(Draft::weight).reversed()))
                 .toList();
-        for (Draft draft : byWeight) {
+        for (Draft draft : ordered) {
             draft.unused().entrySet().stream()
                     .sorted(Map.Entry.comparingByKey())
                     .forEach(e -> notes.add(
                             new Note(Note.Kind.UNUSED, draft.file(), e.getKey() + " (" + e.getValue() + ")")));
         }
-        Joining joining = new Joining(byWeight.get(0), notes);
-        byWeight.stream().skip(1).forEach(joining::join);
-        return joining.whole(byWeight);
+        Joining joining = new Joining(ordered, notes, choices);
+        ordered.stream().skip(1).forEach(joining::join);
+        return joining;
     }
 
     private void join(Draft other) {
         Map<String, Place> here = new HashMap<>();
         parts.values().forEach(p -> p.place().ifPresent(at -> here.put(p.ref(), at)));
-        Optional<Axes> axes = Axes.of(here, other.parts());
+        Choices.AxesChoice choice = choices.axesOf(other.file());
+        Optional<Axes> axes = Axes.of(here, other.parts(), choice);
         boolean places = other.parts().stream().anyMatch(p -> p.place().isPresent());
         // Layers of one set have no part in common, and the same axes.
         boolean apart = other.parts().stream().noneMatch(p -> here.containsKey(p.ref()));
-        boolean believed =
-                here.isEmpty() || apart || axes.map(a -> a.agree() >= AGREE).orElse(false);
+        boolean believed = here.isEmpty()
+                || apart
+                || axes.map(a -> choice.said() || a.agree() >= AGREE).orElse(false);
+        files.add(read(other, here, axes, believed));
         if (places && apart && !here.isEmpty()) {
             notes.add(new Note(
                     Note.Kind.GUESSED,
                     other.file(),
                     "has no part in common with what was read before: its places are taken as they are"));
         } else if (places && !here.isEmpty()) {
-            sayAxes(other, axes, believed, here);
+            sayAxes(other, axes, believed);
         }
-        List<String> more = new ArrayList<>();
-        List<String> values = new ArrayList<>();
-        List<String> netNames = new ArrayList<>();
         for (DraftPart part : other.parts()) {
             Optional<Place> at =
                     believed ? part.place().map(p -> axes.map(a -> a.of(p)).orElse(p)) : Optional.empty();
             DraftPart moved = moved(part, at, axes, believed);
             DraftPart known = parts.get(part.ref());
-            if (known == null) {
-                more.add(part.ref());
+            if (known != null) {
+                parts.put(part.ref(), filled(settled(known, moved, part.pads(), other.file()), moved));
+            } else if (apart || !gone(part.ref(), other.file())) {
                 parts.put(part.ref(), moved);
-                continue;
+                first.put(part.ref(), other.file());
             }
-            if (!known.value().isBlank() && !part.value().isBlank() && !same(known.value(), part.value())) {
-                values.add(part.ref() + " " + known.value() + " / " + part.value());
-            }
-            known.pads().stream()
-                    .filter(p -> p.net().isPresent())
-                    .forEach(p -> part.pads().stream()
-                            .filter(o -> o.name().equals(p.name()) && o.net().isPresent())
-                            .filter(o -> !sameNet(o.net().get(), p.net().get()))
-                            .findFirst()
-                            .ifPresent(o -> netNames.add(part.ref() + "-" + p.name() + " "
-                                    + p.net().get() + " / " + o.net().get())));
-            parts.put(part.ref(), filled(known, moved));
         }
         if (believed || here.isEmpty()) {
             nets.addAll(other.nets());
         }
-        say(Note.Kind.DISAGREES, other.file(), "values, " + base.file() + " / here", values);
-        say(Note.Kind.DISAGREES, other.file(), "nets, " + base.file() + " / here", netNames);
-        if (!apart) {
-            say(Note.Kind.DISAGREES, other.file(), "parts that " + base.file() + " does not have", more);
-        }
     }
 
-    private void sayAxes(Draft other, Optional<Axes> axes, boolean believed, Map<String, Place> here) {
+    /** Whether a part that only this file has is left out, as somebody said. */
+    private boolean gone(String ref, String file) {
+        String without = base.file();
+        return quarrels.between(What.PART, ref, file, "on the board", without, "not on it", choices)
+                .equals(without);
+    }
+
+    /** What is known of a part, with what somebody would rather believe of the other file. @param pads as that file has them */
+    private DraftPart settled(DraftPart known, DraftPart other, List<Pad> pads, String file) {
+        String source = first.getOrDefault(known.ref(), base.file());
+        DraftPart settled = known;
+        if (!known.value().isBlank() && !other.value().isBlank() && !same(known.value(), other.value())) {
+            String believed =
+                    quarrels.between(What.VALUE, known.ref(), source, known.value(), file, other.value(), choices);
+            settled = believed.equals(file) ? settled.valued(other.value()) : settled;
+        }
+        if (known.place().isPresent() && other.place().isPresent()) {
+            Place here = known.place().get();
+            Place there = other.place().get();
+            boolean otherSide = here.side() != there.side();
+            boolean elsewhere = Math.hypot(here.xMm() - there.xMm(), here.yMm() - there.yMm()) >= Axes.NEAR_MM;
+            if (otherSide || elsewhere) {
+                String believed = quarrels.between(
+                        otherSide ? What.SIDE : What.PLACE,
+                        known.ref(),
+                        source,
+                        words(here),
+                        file,
+                        words(there),
+                        choices);
+                settled = believed.equals(file) ? settled.standing(there, other.pads()) : settled;
+            }
+        }
+        return settled.connected(settled.pads().stream()
+                .map(pad -> net(known.ref(), pad, pads, source, file))
+                .toList());
+    }
+
+    private Pad net(String ref, Pad pad, List<Pad> others, String source, String file) {
+        Optional<Pad> there = others.stream()
+                .filter(o -> o.name().equals(pad.name()) && o.net().isPresent())
+                .filter(o -> pad.net().isPresent()
+                        && !sameNet(o.net().get(), pad.net().get()))
+                .findFirst();
+        if (there.isEmpty()) {
+            return pad;
+        }
+        String believed = quarrels.between(
+                What.NET,
+                ref + "-" + pad.name(),
+                source,
+                pad.net().orElseThrow(),
+                file,
+                there.get().net().orElseThrow(),
+                choices);
+        return believed.equals(file)
+                ? new Pad(pad.name(), there.get().net(), pad.function(), pad.xMm(), pad.yMm())
+                : pad;
+    }
+
+    private static String words(Place place) {
+        return String.format(
+                Locale.ROOT, "%s, %.2f, %.2f", place.side().name().toLowerCase(Locale.ROOT), place.xMm(), place.yMm());
+    }
+
+    private static FileRead read(Draft draft, Map<String, Place> here, Optional<Axes> axes, boolean used) {
+        int common = (int) draft.parts().stream()
+                .filter(p -> p.place().isPresent() && here.containsKey(p.ref()))
+                .count();
+        Axes as = axes.orElse(Axes.PLAIN);
+        return new FileRead(
+                draft.file(),
+                draft.parts().size(),
+                (int) draft.parts().stream().filter(p -> p.place().isPresent()).count(),
+                false,
+                common,
+                as.scale(),
+                as.mirrored(),
+                as.down(),
+                as.xMm(),
+                as.yMm(),
+                as.agree(),
+                used);
+    }
+
+    private void sayAxes(Draft other, Optional<Axes> axes, boolean believed) {
         if (axes.isEmpty() || !believed) {
             notes.add(new Note(
                     Note.Kind.DISAGREES,
                     other.file(),
                     "too few parts stand where " + base.file() + " has them: its places are not used"));
-            return;
-        }
-        if (!axes.get().plain()) {
+        } else if (!axes.get().plain()) {
             notes.add(new Note(Note.Kind.DISAGREES, other.file(), axes.get().words()));
         }
-        say(
-                Note.Kind.DISAGREES,
-                other.file(),
-                "stand elsewhere than in " + base.file() + ", which is believed",
-                other.parts().stream()
-                        .filter(p -> p.place().isPresent() && here.containsKey(p.ref()))
-                        .filter(p ->
-                                !axes.get().near(here.get(p.ref()), p.place().orElseThrow()))
-                        .map(DraftPart::ref)
-                        .toList());
-        say(
-                Note.Kind.DISAGREES,
-                other.file(),
-                "are on the other side in " + base.file() + ", which is believed",
-                other.parts().stream()
-                        .filter(p -> p.place().isPresent() && here.containsKey(p.ref()))
-                        .filter(p -> here.get(p.ref()).side()
-                                != p.place().orElseThrow().side())
-                        .map(DraftPart::ref)
-                        .toList());
+    }
+
+    List<FileRead> files() {
+        return List.copyOf(files);
+    }
+
+    List<Disagreement> disagreements() {
+        return quarrels.all();
     }
 
     private static DraftPart renamed(DraftPart part, String ref) {
@@ -192,7 +263,9 @@ final class Joining {
         return x.startsWith(y) || y.startsWith(x);
     }
 
-    private Draft whole(List<Draft> drafts) {
+    /** What all of them come to, with the notes on what they disagree in. */
+    Draft whole() {
+        quarrels.notes(MOST_NAMED).forEach(notes::add);
         return new Draft(
                 base.file(),
                 first(drafts, Draft::name),

@@ -10,10 +10,27 @@ public final class Layouts {
     private Layouts() {}
 
     /** A board with all that is to be known of how it was worked out. */
-    public record Laid(Board board, List<Note> notes) {
+    public record Laid(Board board, List<Note> notes, List<FileRead> files, List<Disagreement> disagreements) {
         public Laid {
             notes = List.copyOf(notes);
+            files = List.copyOf(files);
+            disagreements = List.copyOf(disagreements);
         }
+
+        /** A board that somebody wrote: nothing of it was worked out. */
+        public Laid(Board board) {
+            this(board, List.of(), List.of(), List.of());
+        }
+
+        /** The same under another name. */
+        public Laid called(String name, String revision) {
+            return new Laid(board.called(name, revision), notes, files, disagreements);
+        }
+    }
+
+    /** Millimetres a unit that a file may be in. */
+    public static List<Double> scales() {
+        return Axes.SCALES;
     }
 
     /**
@@ -24,9 +41,14 @@ public final class Layouts {
      * @throws InvalidMember where no part has a place
      */
     public static Laid board(List<Draft> drafts) {
+        return board(drafts, Choices.NONE);
+    }
+
+    /** The same, with what somebody decided where they disagree. */
+    public static Laid board(List<Draft> drafts, Choices choices) {
         List<Note> notes = new ArrayList<>();
-        Draft joined = Joining.of(drafts, notes);
-        Board board = new Completion(joined, notes).board();
-        return new Laid(board, notes);
+        Joining joining = Joining.of(drafts, notes, choices);
+        Board board = new Completion(joining.whole(), notes).board();
+        return new Laid(board, notes, joining.files(), joining.disagreements());
     }
 }

@@ -169,4 +169,108 @@ class LayoutsTest {
         assertThat(laid.board().parts()).extracting(Part::ref).containsExactly("C1", "C1_2");
         assertThat(laid.notes()).anyMatch(n -> n.what().contains("C1_2"));
     }
+
+    /** The layout, and a table that says otherwise of a value, a place, a side, a net and a part. */
+    private static List<Draft> quarrelling() {
+        List<DraftPart> rows = new ArrayList<>();
+        for (DraftPart p : layout().parts()) {
+            Place at = p.place().orElseThrow();
+            rows.add(part(p.ref(), p.value(), at.side(), at.xMm(), at.yMm()));
+        }
+        rows.set(
+                0,
+                part(
+                        rows.get(0).ref(),
+                        "other value",
+                        rows.get(0).place().orElseThrow().xMm(),
+                        rows.get(0).place().orElseThrow().yMm()));
+        Place moved = rows.get(1).place().orElseThrow();
+        rows.set(1, part(rows.get(1).ref(), rows.get(1).value(), moved.xMm() + 3, moved.yMm() + 1));
+        Place turned = rows.get(2).place().orElseThrow();
+        rows.set(2, part(rows.get(2).ref(), rows.get(2).value(), Side.BOTTOM, turned.xMm(), turned.yMm()));
+        rows.add(part("X9", "jumper", 2, 2));
+        return List.of(layout(), draft("table.csv", rows.toArray(DraftPart[]::new)));
+    }
+
+    private static Layouts.Laid choosing(Map<String, String> believed) {
+        return Layouts.board(quarrelling(), new Choices(Optional.empty(), Map.of(), believed));
+    }
+
+    @Test
+    void whatFilesDisagreeInIsListedAndDecided() {
+        Layouts.Laid usual = Layouts.board(quarrelling());
+        String file = usual.files().get(0).file();
+        assertThat(usual.files())
+                .hasSize(2)
+                .satisfies(files -> assertThat(files.get(0).first()).isTrue())
+                .satisfies(files -> assertThat(files.get(1).used()).isTrue());
+        assertThat(usual.disagreements())
+                .extracting(Disagreement::what)
+                .containsExactlyInAnyOrder(
+                        Disagreement.What.VALUE,
+                        Disagreement.What.PLACE,
+                        Disagreement.What.SIDE,
+                        Disagreement.What.PART);
+        Map<String, String> all = new java.util.HashMap<>();
+        for (Disagreement d : usual.disagreements()) {
+            String other = d.said().keySet().stream()
+                    .filter(f -> !f.equals(d.believed()))
+                    .findFirst()
+                    .orElseThrow();
+            all.put(d.key(), other);
+        }
+        Layouts.Laid chosen = choosing(all);
+        List<Part> before = layout().parts().stream()
+                .limit(3)
+                .map(p -> usual.board().part(p.ref()).orElseThrow())
+                .toList();
+        Part valued = chosen.board().part(before.get(0).ref()).orElseThrow();
+        assertThat(valued.value()).isEqualTo("other value");
+        Part moved = chosen.board().part(before.get(1).ref()).orElseThrow();
+        assertThat(moved.xMm()).isEqualTo(before.get(1).xMm() + 3, within(1e-9));
+        assertThat(moved.pins().get(0).xMm())
+                .isEqualTo(before.get(1).pins().get(0).xMm() + 3, within(1e-9));
+        Part turned = chosen.board().part(before.get(2).ref()).orElseThrow();
+        assertThat(turned.side()).isEqualTo(Side.BOTTOM);
+        assertThat(turned.pins()).hasSameSizeAs(before.get(2).pins());
+        assertThat(usual.board().part("X9")).isPresent();
+        assertThat(chosen.board().part("X9")).isEmpty();
+        // Asked again, the same things are disagreed in, and each is believed as was chosen.
+        assertThat(chosen.disagreements()).hasSameSizeAs(usual.disagreements());
+        assertThat(chosen.disagreements())
+                .allSatisfy(d -> assertThat(d.believed()).isEqualTo(all.get(d.key())));
+        assertThat(file).isNotEmpty();
+    }
+
+    @Test
+    void netsAreBelievedPadByPad() {
+        Draft here = draft("a", part("R1", "10k", 0, 0, "1:VIN", "2:OUT"), part("R2", "10k", 9, 0, "1:OUT", "2:GND"));
+        Draft there = draft("b", part("R1", "10k", 0, 0, "1:VIN", "2:SENSE"));
+        Layouts.Laid laid =
+                Layouts.board(List.of(here, there), new Choices(Optional.empty(), Map.of(), Map.of("NET R1-2", "b")));
+        assertThat(laid.board().part("R1").orElseThrow().pins().get(1).net()).isEqualTo("SENSE");
+        assertThat(laid.board().part("R2").orElseThrow().pins().get(0).net()).isEqualTo("OUT");
+    }
+
+    @Test
+    void theFirstFileAndTheAxesAreChosen() {
+        List<Draft> files = quarrelling();
+        Layouts.Laid other = Layouts.board(files, new Choices(Optional.of("table.csv"), Map.of(), Map.of()));
+        assertThat(other.files().get(0).file()).isEqualTo("table.csv");
+        String ref = files.get(0).parts().get(0).ref();
+        assertThat(other.board().part(ref).orElseThrow().value()).isEqualTo("other value");
+        Layouts.Laid inches = Layouts.board(
+                files,
+                new Choices(
+                        Optional.empty(),
+                        Map.of(
+                                "table.csv",
+                                new Choices.AxesChoice(
+                                        OptionalDouble.of(25.4), Optional.of(false), Optional.of(false))),
+                        Map.of()));
+        FileRead read = inches.files().get(1);
+        assertThat(read.scale()).isEqualTo(25.4);
+        assertThat(read.used()).isTrue();
+        assertThat(read.agree()).isLessThan(0.9);
+    }
 }

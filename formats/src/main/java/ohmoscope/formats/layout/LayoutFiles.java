@@ -1,6 +1,7 @@
 package ohmoscope.formats.layout;
 
 import java.io.BufferedInputStream;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -11,6 +12,7 @@ import java.util.List;
 import java.util.ServiceLoader;
 import java.util.stream.Collectors;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.layout.Choices;
 import ohmoscope.core.layout.Draft;
 import ohmoscope.core.layout.Layouts;
 import ohmoscope.formats.BundleException;
@@ -28,6 +30,20 @@ public final class LayoutFiles {
         String name();
 
         InputStream open() throws IOException;
+
+        static Source of(String name, byte[] content) {
+            return new Source() {
+                @Override
+                public String name() {
+                    return name;
+                }
+
+                @Override
+                public InputStream open() {
+                    return new ByteArrayInputStream(content);
+                }
+            };
+        }
 
         static Source of(Path path) {
             return new Source() {
@@ -48,12 +64,17 @@ public final class LayoutFiles {
      * @throws BundleException naming the file and what is wrong in it
      */
     public Layouts.Laid read(List<Source> files) throws IOException {
+        return read(files, Choices.NONE);
+    }
+
+    /** The same, with what somebody decided where they disagree. */
+    public Layouts.Laid read(List<Source> files, Choices choices) throws IOException {
         List<Draft> drafts = new ArrayList<>();
         for (Source file : files) {
             drafts.add(draft(file));
         }
         try {
-            return Layouts.board(drafts);
+            return Layouts.board(drafts, choices);
         } catch (InvalidMember refused) {
             String names = files.stream().map(Source::name).collect(Collectors.joining(", "));
             throw new BundleException(names, "", refused.getMessage());

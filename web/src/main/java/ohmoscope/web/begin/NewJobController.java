@@ -76,11 +76,14 @@ class NewJobController {
             Model model)
             throws IOException {
         try {
-            String opened = opening.open(
+            Opening.Opened opened = opening.open(
                     new Opening.Said(number.strip(), device.strip(), account, battery, board),
                     files,
                     Technician.name(principal));
-            return "redirect:/jobs/" + opened + (map || board.equals(Opening.PHOTOGRAPHS) ? "/map" : "");
+            if (opened.disagree().isPresent()) {
+                return "redirect:/boards/" + opened.disagree().get() + "/files?job=" + opened.number();
+            }
+            return "redirect:/jobs/" + opened.number() + (map || board.equals(Opening.PHOTOGRAPHS) ? "/map" : "");
         } catch (BundleException | InvalidMember refused) {
             model.addAttribute(
                     "page", page(number, device, account, battery, board, map, Optional.of(refused.getMessage())));

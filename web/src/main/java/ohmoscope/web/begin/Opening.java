@@ -2,15 +2,16 @@ package ohmoscope.web.begin;
 
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Check;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.evidence.Named;
+import ohmoscope.core.layout.Choices;
 import ohmoscope.core.layout.Layouts;
 import ohmoscope.core.layout.Note;
 import ohmoscope.core.photomap.PhotoMap;
@@ -76,19 +77,25 @@ class Opening {
         }
     }
 
+    /** A job on the shelf. @param disagree the board whose files do not say the same */
+    record Opened(String number, Optional<Long> disagree) {}
+
     /**
-     * @return the new job's number
      * @throws IOException with one sentence for a file that cannot be used
      */
-    String open(Said said, List<MultipartFile> uploads, String by) throws IOException {
+    Opened open(Said said, List<MultipartFile> uploads, String by) throws IOException {
         // A file may take its seconds: it is read before anything is locked.
-        Optional<Layouts.Laid> laid = laid(uploads);
-        return transactions.run(() -> store(said, laid, by));
+        Optional<Given> given = given(uploads);
+        String number = transactions.run(() -> store(said, given, by));
+        boolean disagree = given.map(g -> !g.laid().disagreements().isEmpty()
+                        || g.laid().files().stream().anyMatch(f -> f.placed() > 0 && !f.used()))
+                .orElse(false);
+        return new Opened(number, disagree ? Optional.of(jobs.named(number).boardId()) : Optional.empty());
     }
 
-    private String store(Said said, Optional<Layouts.Laid> laid, String by) throws IOException {
+    private String store(Said said, Optional<Given> given, String by) throws IOException {
         String number = said.number().isEmpty() ? jobs.nextNumber() : said.number();
-        long boardId = under(said.device(), said.board(), laid);
+        long boardId = under(said.device(), said.board(), given);
         String title = said.account().isBlank()
                 ? said.device()
                 : said.account().lines().findFirst().orElse("").strip();
@@ -116,41 +123,71 @@ class Opening {
      */
     void exchange(String number, String board, List<MultipartFile> uploads) throws IOException {
         JobFile.Stored job = files.withoutTraces(number);
+        Optional<Given> given = given(uploads);
+        String device =
+                job.row().device().isEmpty() ? job.board().name() : job.row().device();
+        transactions.run(() -> put(job, under(device, board, given)));
+    }
+
+    /**
+     * Reads a board's files again, with what was decided where they disagree, as its next version.
+     *
+     * @param number the job that goes over to it; empty where none does
+     * @return the version's id
+     * @throws IOException with one sentence where the files give no board that way
+     */
+    long reconcile(long id, Choices choices, String kept, String number) throws IOException {
+        BoardStore.Row row = boards.row(id);
+        Layouts.Laid laid = read(boards.files(id), choices).called(row.name(), row.revision());
+        Optional<JobFile.Stored> job = number.isEmpty() ? Optional.empty() : Optional.of(files.withoutTraces(number));
+        return transactions.run(() -> {
+            long next = boards.edited(id, laid.board(), notes(laid));
+            boards.choose(next, kept);
+            if (job.isPresent()) {
+                put(job.get(), next);
+            }
+            return next;
+        });
+    }
+
+    private long put(JobFile.Stored job, long id) throws IOException {
         if (!job.bundle().captures().isEmpty()) {
             throw new InvalidMember(
                     "board", "cannot be exchanged: this job's frames are laid over the one that it has");
         }
-        Optional<Layouts.Laid> laid = laid(uploads);
-        String device =
-                job.row().device().isEmpty() ? job.board().name() : job.row().device();
-        transactions.run(() -> {
-            long id = under(device, board, laid);
-            Board other = boards.board(id);
-            List<String> unknown = Named.unknownOn(other, job.bundle().observations());
-            if (!unknown.isEmpty()) {
-                throw new InvalidMember(
-                        "board",
-                        "does not have " + String.join(", ", unknown.subList(0, Math.min(MOST_NAMED, unknown.size())))
-                                + (unknown.size() > MOST_NAMED ? " and more" : "")
-                                + ", which entries name: add them there as points, or withdraw the entries");
-            }
-            if (job.row().statedRail().filter(r -> other.net(r).isEmpty()).isPresent()) {
-                jobs.setRail(job.row().id(), Optional.empty());
-            }
-            jobs.setBoard(job.row().id(), id);
-            files.refreshState(job.row().id());
-            return id;
-        });
+        Board other = boards.board(id);
+        List<String> unknown = Named.unknownOn(other, job.bundle().observations());
+        if (!unknown.isEmpty()) {
+            throw new InvalidMember(
+                    "board",
+                    "does not have " + String.join(", ", unknown.subList(0, Math.min(MOST_NAMED, unknown.size())))
+                            + (unknown.size() > MOST_NAMED ? " and more" : "")
+                            + ", which entries name: add them there as points, or withdraw the entries");
+        }
+        if (job.row().statedRail().filter(r -> other.net(r).isEmpty()).isPresent()) {
+            jobs.setRail(job.row().id(), Optional.empty());
+        }
+        jobs.setBoard(job.row().id(), id);
+        files.refreshState(job.row().id());
+        return id;
     }
 
+    /** What was given of a board. @param files as they are, where there are several that may disagree */
+    private record Given(Layouts.Laid laid, List<BoardStore.File> files) {}
+
     /** The board that files or a choice give for a device. */
-    private long under(String device, String choice, Optional<Layouts.Laid> laid) throws IOException {
-        return laid.isPresent()
-                ? boards.add(
-                        named(laid.get().board(), device),
-                        true,
-                        laid.get().notes().stream().map(Note::toString).toList())
-                : chosen(choice, device);
+    private long under(String device, String choice, Optional<Given> given) throws IOException {
+        if (given.isEmpty()) {
+            return chosen(choice, device);
+        }
+        Layouts.Laid laid = given.get().laid();
+        long id = boards.add(named(laid.board(), device), true, notes(laid));
+        boards.keepFiles(id, given.get().files());
+        return id;
+    }
+
+    private static List<String> notes(Layouts.Laid laid) {
+        return laid.notes().stream().map(Note::toString).toList();
     }
 
     private long chosen(String board, String device) throws IOException {
@@ -183,36 +220,40 @@ class Opening {
     }
 
     /** What the files that were given say; empty where none was. */
-    private static Optional<Layouts.Laid> laid(List<MultipartFile> uploads) throws IOException {
-        List<MultipartFile> files = uploads.stream().filter(f -> !f.isEmpty()).toList();
+    private static Optional<Given> given(List<MultipartFile> uploads) throws IOException {
+        List<BoardStore.File> files = new ArrayList<>();
+        for (MultipartFile upload : uploads) {
+            if (!upload.isEmpty()) {
+                files.add(new BoardStore.File(name(upload), upload.getBytes()));
+            }
+        }
         if (files.isEmpty()) {
             return Optional.empty();
         }
         if (files.size() == 1) {
-            byte[] bytes = files.get(0).getBytes();
+            byte[] bytes = files.get(0).content();
             String head = new String(bytes, 0, Math.min(HEAD, bytes.length), StandardCharsets.UTF_8);
             if (head.contains("ohmoscope-board")) {
-                String name = String.valueOf(files.get(0).getOriginalFilename());
-                return Optional.of(new Layouts.Laid(BoardJson.read(new ByteArrayInputStream(bytes), name), List.of()));
+                Board board = BoardJson.read(
+                        new ByteArrayInputStream(bytes), files.get(0).name());
+                return Optional.of(new Given(new Layouts.Laid(board), List.of()));
             }
         }
-        return Optional.of(
-                new LayoutFiles().read(files.stream().map(Opening::source).toList()));
+        return Optional.of(new Given(read(files, Choices.NONE), files.size() == 1 ? List.of() : files));
     }
 
-    private static LayoutFiles.Source source(MultipartFile file) {
-        return new LayoutFiles.Source() {
-            @Override
-            public String name() {
-                return Optional.ofNullable(file.getOriginalFilename())
-                        .filter(n -> !n.isBlank())
-                        .orElse("file");
-            }
+    static Layouts.Laid read(List<BoardStore.File> files, Choices choices) throws IOException {
+        return new LayoutFiles()
+                .read(
+                        files.stream()
+                                .map(f -> LayoutFiles.Source.of(f.name(), f.content()))
+                                .toList(),
+                        choices);
+    }
 
-            @Override
-            public InputStream open() throws IOException {
-                return file.getInputStream();
-            }
-        };
+    private static String name(MultipartFile file) {
+        return Optional.ofNullable(file.getOriginalFilename())
+                .filter(n -> !n.isBlank())
+                .orElse("file");
     }
 }

@@ -66,7 +66,8 @@ final class BoardsView {
             List<PartLine> parts,
             int more,
             List<BoardPicture> pictures,
-            List<Apart> apart) {}
+            List<Apart> apart,
+            boolean fromFiles) {}
 
     /** How far a part stands from another. */
     record Apart(String ref, String what, String gap, String centres, String side) {}
@@ -134,7 +135,8 @@ final class BoardsView {
                 List.of(
                         BoardPicture.pointing(board, asked.net(), Side.TOP, spots(board, asked)),
                         BoardPicture.pointing(board, asked.net(), Side.BOTTOM, spots(board, asked))),
-                apart(board, asked));
+                apart(board, asked),
+                boards.hasFiles(id));
     }
 
     private static List<BoardPicture.Spot> spots(Board board, Asked asked) {

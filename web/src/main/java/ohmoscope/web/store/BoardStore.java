@@ -55,6 +55,16 @@ public class BoardStore {
         select :id, side, document from photo_laid where board_id = :before
         on conflict (board_id, side) do nothing""";
 
+    private static final String ADD_FILE =
+            "insert into board_file (board_id, no, name, content) values (:board, :no, :name, :content) on conflict do nothing";
+    private static final String FILES = """
+        select f.name, f.content from board_file f join board b on b.id = f.board_id
+         where b.family = (select family from board where id = :board) order by f.board_id, f.no""";
+    private static final String HAS_FILES = """
+        select exists (select 1 from board_file f join board b on b.id = f.board_id
+         where b.family = (select family from board where id = :board))""";
+    private static final String CHOICES = "select choices from board where id = :board";
+    private static final String CHOOSE = "update board set choices = :choices where id = :board";
     private static final int KEPT = 64;
 
     private final JdbcClient jdbc;
@@ -150,12 +160,17 @@ public class BoardStore {
 
     /** The next version of a board; the library offers it where it offered the one before. */
     public long edited(long before, Board board) {
+        return edited(before, board, row(before).notes());
+    }
+
+    /** The same, with notes of its own. */
+    public long edited(long before, Board board, List<String> notes) {
         Row row = row(before);
         Optional<Long> family = jdbc.sql("select family from board where id = :id")
                 .param("id", before)
                 .query(Long.class)
                 .optional();
-        long id = add(board, row.offered(), row.notes(), family);
+        long id = add(board, row.offered(), notes, family);
         jdbc.sql(MADE_FROM).param("id", id).param("before", before).update();
         jdbc.sql(CARRY_PHOTOS).param("id", id).param("before", before).update();
         if (row.offered()) {
@@ -183,6 +198,42 @@ public class BoardStore {
                 .single();
         jdbc.sql(FAMILY).param("id", id).update();
         return id;
+    }
+
+    /** One of the files that a board was read from. */
+    public record File(String name, byte[] content) {}
+
+    /** Keeps the files that a board was read from; once. */
+    public void keepFiles(long id, List<File> files) {
+        for (int i = 0; i < files.size(); i++) {
+            jdbc.sql(ADD_FILE)
+                    .param("board", id)
+                    .param("no", i + 1)
+                    .param("name", files.get(i).name())
+                    .param("content", files.get(i).content())
+                    .update();
+        }
+    }
+
+    /** The files that a board's family was read from, as they were given. */
+    public List<File> files(long id) {
+        return jdbc.sql(FILES)
+                .param("board", id)
+                .query((row, i) -> new File(row.getString("name"), row.getBytes("content")))
+                .list();
+    }
+
+    public boolean hasFiles(long id) {
+        return jdbc.sql(HAS_FILES).param("board", id).query(Boolean.class).single();
+    }
+
+    /** What was decided where they disagree, as it was kept; empty for nothing. */
+    public String choices(long id) {
+        return jdbc.sql(CHOICES).param("board", id).query(String.class).single();
+    }
+
+    public void choose(long id, String choices) {
+        jdbc.sql(CHOOSE).param("board", id).param("choices", choices).update();
     }
 
     private static String digest(byte[] bytes) {

@@ -17,3 +17,15 @@ create trigger good_draw_append_only before update or delete on good_draw
 -- The version that a version was made from: where undo goes.
 alter table board add column made_from bigint references board;
 alter table board add constraint made_from_an_earlier_one check (made_from < id);
+
+-- The files that a board was read from, kept while they do not say the same; and what was decided for a version.
+create table board_file (
+    board_id bigint not null references board,
+    no       integer not null check (no > 0),
+    name     text not null check (length(name) between 1 and 300),
+    content  bytea not null check (octet_length(content) <= 200000000),
+    primary key (board_id, no)
+);
+create trigger board_file_append_only before update or delete on board_file
+    for each row execute function refuse_change();
+alter table board add column choices text not null default '';
