@@ -188,7 +188,7 @@ class NewJobBrowserTest extends InBrowser {
         assertThat(page.locator(".disagree tbody tr")).hasCount(2);
         page.locator("select[aria-label='C1, value']").selectOption("rake.csv");
         page.locator("select[aria-label='R9, is it there']").selectOption("rake.kicad_pcb");
-        page.locator("form .btn-act").click();
+        page.locator(".files-page form .btn-act").click();
         assertThat(page.locator("select[aria-label='C1, value']")).hasValue("rake.csv");
         page.setViewportSize(390, 800);
         assertThat((Boolean) page.evaluate("document.documentElement.scrollWidth <= 390"))
