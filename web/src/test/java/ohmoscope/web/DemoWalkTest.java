@@ -48,17 +48,17 @@ class DemoWalkTest extends InBrowser {
     private static Stream<Walk> walks() {
         return Stream.of(
                 new Walk("K-0417", "C22", "VMAIN", "The capacitor C22 (10u) on the top side shorted VMAIN"),
-                new Walk("K-0418", "U4", "VBAT", "The chip U4 (modem) on the top side shorted VBAT"),
-                new Walk("K-0419", "C74", "VSYS", "The capacitor C74 (10u) on the bottom side shorted VSYS"),
-                new Walk("K-0420", "C64", "VBAT", "The capacitor C64 (10u) on the top side shorted VBAT"),
+                new Walk("K-0418", "U4", "VLICELL", "The chip U4 (modem) on the top side shorted VLICELL"),
+                new Walk("K-0419", "C74", "VSEED", "The capacitor C74 (10u) on the bottom side shorted VSEED"),
+                new Walk("K-0420", "C64", "VBATT", "The capacitor C64 (10u) on the top side shorted VBATT"),
                 new Walk("K-0421", "C40", "VMAIN", "The capacitor C40 (10u) on the top side shorted VMAIN"),
-                new Walk("K-0422", "C74", "VBAT", "The capacitor C74"),
-                new Walk("K-0423", "C60", "VSYS", "The capacitor C60 (10u) on the bottom side shorted VSYS"),
-                new Walk("K-0424", "D1", "VBUS", "The clamp D1 (clamp) on the top side shorted VBUS"),
-                new Walk("K-0425", "J1", "VBUS", "J1: the port is damaged"),
-                new Walk("K-0426", "R2", "CHVDD", "R2 open"),
-                new Walk("K-0427", "Q4", "VCELL", "Q4 leaking"),
-                new Walk("K-0428", "C15", "V3AON", "The capacitor C15"),
+                new Walk("K-0422", "C74", "VLICELL", "The capacitor C74"),
+                new Walk("K-0423", "C60", "VSEED", "The capacitor C60 (10u) on the bottom side shorted VSEED"),
+                new Walk("K-0424", "D1", "VCLIP", "The clamp D1 (clamp) on the top side shorted VCLIP"),
+                new Walk("K-0425", "J1", "VPLUG", "J1: the port is damaged"),
+                new Walk("K-0426", "R2", "VCHIP", "R2 open"),
+                new Walk("K-0427", "Q4", "VCELLS", "Q4 leaking"),
+                new Walk("K-0428", "C15", "V3KEEP", "The capacitor C15"),
                 new Walk("K-0429", "", "", "Nothing. What reads low here does so by design."),
                 new Walk("K-0430", "C6", "", "C6: what belongs there is not fitted"),
                 new Walk("K-0431", "C97", "VPH", "The capacitor C97"),
@@ -68,7 +68,7 @@ class DemoWalkTest extends InBrowser {
     }
 
     /** What is not at its own voltage though nothing is wrong with it: the battery is out. */
-    private static final Map<String, String> VOLTS = Map.of("CHVDD", "18.9", "VCELL", "0.3", "VBAT", "0.1");
+    private static final Map<String, String> VOLTS = Map.of("VCHIP", "18.9", "VCELLS", "0.3", "VBAT2S", "0.1");
 
     /** A layout file does not say what a device draws: whether it starts has to be seen. */
     private static final String WITHOUT_EXPECTATIONS = "K-0433";

@@ -57,24 +57,24 @@ class EvidenceBrowserTest extends InBrowser {
     @Test
     void entriesAreCorrectedWithdrawnAndPasted() {
         go("/jobs/K-0429");
-        type("VMAIN d .002");
-        assertThat(page.locator(".stops")).containsText("VMAIN is shorted");
-        assertThat(page.locator(".next .s")).containsText("VMAIN");
+        type("VDECK d .002");
+        assertThat(page.locator(".stops")).containsText("VDECK is shorted");
+        assertThat(page.locator(".next .s")).containsText("VDECK");
         Locator last = page.locator(".e[data-seq]").last();
         last.hover();
         last.locator(".fix").click();
-        assertThat(page.locator("#line")).hasValue("fix 4 VMAIN d 0.002");
-        page.locator("#line").fill("fix 4 VMAIN d .45");
-        assertThat(page.locator("#echo")).containsText("entry 4 becomes: VMAIN, diode: 0.450 V");
+        assertThat(page.locator("#line")).hasValue("fix 4 VDECK d 0.002");
+        page.locator("#line").fill("fix 4 VDECK d .45");
+        assertThat(page.locator("#echo")).containsText("entry 4 becomes: VDECK, diode: 0.450 V");
         page.keyboard().press("Enter");
         assertThat(page.locator(".ev")).containsText("0.450");
         assertThat(page.locator(".stops")).hasCount(0);
         type("undo");
         assertThat(page.locator(".e[data-seq]")).hasCount(3);
         page.locator("#line").focus();
-        paste("V3A d .41\nV5A d .43\nlook J1 clean\nVIN_F d .55\nJACK d .56");
+        paste("V3D d .41\nV5A d .43\nlook J1 clean\nVIN_F d .55\nJACK d .56");
         assertThat(page.locator(".e[data-seq]")).hasCount(8);
-        paste("V3A d .41\nQ99 d .4");
+        paste("V3D d .41\nQ99 d .4");
         assertThat(page.locator("#echo")).containsText("Nothing kept: line 2. This board has no Q99.");
         assertThat(page.locator(".e[data-seq]")).hasCount(8);
     }
@@ -84,9 +84,9 @@ class EvidenceBrowserTest extends InBrowser {
         go("/jobs/K-0427");
         page.locator("#line").focus();
         page.keyboard().type("vmai");
-        assertThat(page.locator("#completions")).containsText("VMAIN");
+        assertThat(page.locator("#completions")).containsText("VDECK");
         page.keyboard().press("Tab");
-        assertThat(page.locator("#line")).hasValue("VMAIN ");
+        assertThat(page.locator("#line")).hasValue("VDECK ");
         page.locator(".next .btn-act[data-do=fill]").click();
         assertThat(page.locator("#line")).hasValue("replaced Q4");
     }
@@ -94,14 +94,14 @@ class EvidenceBrowserTest extends InBrowser {
     @Test
     void twoTechniciansSeeEachOthersEvidence() {
         go("/jobs/K-0426");
-        page.locator("#line").fill("VMAIN d");
+        page.locator("#line").fill("VDECK d");
         Page other = fresh();
         other.navigate(server.url("/jobs/K-0426"));
         other.locator("#line").fill("look R2 hole");
         other.keyboard().press("Enter");
         assertThat(page.locator(".ev")).containsText("R2 hole");
         // What was being typed here is still there.
-        assertThat(page.locator("#line")).hasValue("VMAIN d");
+        assertThat(page.locator("#line")).hasValue("VDECK d");
         assertThat(page.locator(".next .s")).containsText("R2");
         other.close();
     }
@@ -117,7 +117,7 @@ class EvidenceBrowserTest extends InBrowser {
         for (int i = 0; i < Math.min(6, coming); i++) {
             String point = page.locator(".point").textContent();
             assertThat(page.locator("#value")).isFocused();
-            page.keyboard().type(point.contains("VCORE") ? ".012" : ".44");
+            page.keyboard().type(point.contains("VGFX") ? ".012" : ".44");
             page.keyboard().press("Enter");
             assertThat(page.locator(".point")).not().hasText(point);
         }
@@ -132,12 +132,12 @@ class EvidenceBrowserTest extends InBrowser {
     void theTreeShowsWhereVoltageStopsAndWhatLeaks() {
         go("/jobs/K-0427/rails");
         assertThat(page.locator("aside")).containsText("Q4 leaks about 49 kΩ");
-        assertThat(page.locator(".rail-box.bad")).containsText("VCELL");
-        page.locator("a[aria-label^='V5A']").click();
-        assertThat(page.locator("aside")).containsText("V5A made by U2 from VMAIN");
+        assertThat(page.locator(".rail-box.bad")).containsText("VCELLS");
+        page.locator("a[aria-label^='V5D']").click();
+        assertThat(page.locator("aside")).containsText("V5D made by U2 from VDECK");
         accessible();
         go("/jobs/K-0426/rails");
-        assertThat(page.locator("aside")).containsText("Voltage absent from CHVDD on");
+        assertThat(page.locator("aside")).containsText("Voltage absent from VCHIP on");
         assertThat(page.locator(".wire.broken")).hasCount(1);
         accessible();
     }
@@ -145,7 +145,8 @@ class EvidenceBrowserTest extends InBrowser {
     @Test
     void isolationStandsSideBySide() {
         go("/jobs/K-0428");
-        for (String line : new String[] {"VSYS d .003", "unplugged J3", "VSYS d .003", "removed J1", "VSYS d .44"}) {
+        for (String line :
+                new String[] {"VSLATE d .003", "unplugged J3", "VSLATE d .003", "removed J1", "VSLATE d .44"}) {
             type(line);
         }
         go("/jobs/K-0428/isolate");
@@ -163,7 +164,7 @@ class EvidenceBrowserTest extends InBrowser {
         int steps = page.locator(".ladder li").count();
         assertThat(steps).isGreaterThan(1);
         page.locator(".ladder .small").first().click();
-        assertThat(page.locator("#line")).hasValue(java.util.regex.Pattern.compile("inj VSYS .*A "));
+        assertThat(page.locator("#line")).hasValue(java.util.regex.Pattern.compile("inj VSLATE .*A "));
         page.keyboard().type("0.09V 0.2A leads 0.05ohm");
         page.keyboard().press("Enter");
         assertThat(page.locator("#ev")).containsText("The short: 400 mΩ");

@@ -108,6 +108,12 @@ class MapBrowserTest extends InBrowser {
     @Test
     void thirtyPartsOnAPhotograph() throws IOException {
         opened("Beck of photographs", "photographs");
+        String map = page.url();
+        go(map.substring(server.url("").length(), map.length() - "/map".length()));
+        assertThat(page.locator(".known")).containsText("Nothing is known of this board yet");
+        assertThat(page.locator(".sus")).hasCount(0);
+        accessible();
+        page.navigate(map);
         actions = 0;
         cornersDragged(brought(Side.TOP));
         squared();

@@ -41,10 +41,10 @@ public final class DemoJobs {
 
     private static List<Demo> imaged() {
         Board tarn = DemoBoards.tarn();
-        Board beck = DemoBoards.beck();
-        Board furrow = DemoBoards.furrow();
-        Board ridge = DemoBoards.ridge();
-        Board fell = DemoBoards.fell();
+        Board beck = Rails.BECK.of(DemoBoards.beck());
+        Board furrow = Rails.FURROW.of(DemoBoards.furrow());
+        Board ridge = Rails.RIDGE.of(DemoBoards.ridge());
+        Board fell = Rails.FELL.of(DemoBoards.fell());
         Camera stand = Camera.STAND;
         return List.of(
                 demo(
@@ -67,42 +67,42 @@ public final class DemoJobs {
                         "Logger drains its cell in an hour",
                         "2026-11-23T11:05:00Z",
                         Map.of("U4", 0.62),
-                        "VBAT",
+                        "VLICELL",
                         "C25",
-                        "VBAT",
+                        "VLICELL",
                         new Supply(1.0, 1.2, 0.06, 8, 1),
                         List.of(TOP, BOTTOM),
                         stand,
                         418,
-                        survey("VBAT", 0.06, "V3A", 0.44, "U4", "J1")),
+                        survey("VLICELL", 0.06, "VLOG", 0.44, "U4", "J1")),
                 demo(
                         furrow,
                         "K-0419",
                         "Counter does not charge after a wash",
                         "2026-11-23T14:20:00Z",
                         Map.of("C74", 0.35),
-                        "VSYS",
+                        "VSEED",
                         "C12",
-                        "VSYS",
+                        "VSEED",
                         new Supply(1.0, 1.8, 0.05, 9, 1),
                         List.of(TOP, BOTTOM),
                         stand,
                         419,
-                        survey("VSYS", 0.02, "V5A", 0.47, "C12", "J1")),
+                        survey("VSEED", 0.02, "V5S", 0.47, "C12", "J1")),
                 demo(
                         ridge,
                         "K-0420",
                         "Radio dead, came from a colleague's bench",
                         "2026-11-24T08:50:00Z",
                         Map.of("C64", 0.09),
-                        "VBAT",
+                        "VBATT",
                         "C6",
-                        "VBAT",
+                        "VBATT",
                         new Supply(0.6, 2.4, 0.06, 10, 1),
                         List.of(TOP),
                         stand,
                         420,
-                        survey("VBAT", 0.008, "V3A", 0.41, "C6", "J1")),
+                        survey("VBATT", 0.008, "V3R", 0.41, "C6", "J1")),
                 demo(
                         tarn,
                         "K-0421",
@@ -123,42 +123,42 @@ public final class DemoJobs {
                         "Logger silent since the flood",
                         "2026-11-24T13:40:00Z",
                         Map.of(),
-                        "VBAT",
+                        "VLICELL",
                         "C73",
                         "GND",
                         new Supply(0.2, 2.0, 0.05, 8, 1),
                         List.of(TOP),
                         stand,
                         422,
-                        survey("VBAT", 0.03, "V3A", 0.42, "C73", "J1")),
+                        survey("VLICELL", 0.03, "VLOG", 0.42, "C73", "J1")),
                 demo(
                         furrow,
                         "K-0423",
                         "Seed counter blinks and goes out",
                         "2026-11-24T16:15:00Z",
                         Map.of("C60", 0.06),
-                        "VSYS",
+                        "VSEED",
                         "C12",
-                        "VSYS",
+                        "VSEED",
                         new Supply(0.1, 0.5, 0.06, 8, 4),
                         List.of(BOTTOM),
                         new Camera(160, 120, 9, 2.2, 0.06, 0.25, 1, 0.03, 0.2),
                         423,
-                        survey("VSYS", 0.007, "V5A", 0.49, "C60", "J1")),
+                        survey("VSEED", 0.007, "V5S", 0.49, "C60", "J1")),
                 demo(
                         ridge,
                         "K-0424",
                         "Radio charges to nothing, hand-held look",
                         "2026-11-25T08:05:00Z",
                         Map.of("D1", 0.22),
-                        "VBUS",
+                        "VCLIP",
                         "C1",
-                        "VBUS",
+                        "VCLIP",
                         new Supply(0.8, 2.0, 0.05, 8, 1),
                         List.of(TOP),
                         new Camera(160, 120, 9, 2.2, 0.07, 0.3, 1, 0.8, 0.2).turned(0.25),
                         424,
-                        survey("VBUS", 0.02, "VBAT", 0.44, "D1", "J1")),
+                        survey("VCLIP", 0.02, "VBATT", 0.44, "D1", "J1")),
                 demo(
                         fell,
                         "K-0431",

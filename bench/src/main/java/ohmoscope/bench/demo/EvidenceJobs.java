@@ -26,39 +26,39 @@ final class EvidenceJobs {
     private EvidenceJobs() {}
 
     static List<DemoJobs.Demo> all() {
-        Board heron = DecisionBoards.heron();
-        Board otter = DecisionBoards.otter();
+        Board heron = Rails.HERON.of(DecisionBoards.heron());
+        Board otter = Rails.OTTER.of(DecisionBoards.otter());
         List<DemoJobs.Demo> jobs = new ArrayList<>();
         jobs.add(job(
                 "K-0425",
                 otter,
-                "VSYS",
+                "VSLATE",
                 "Plug wobbles, dead since a cheap cable",
                 "2026-11-25T08:20:00Z",
                 Map.of(),
                 """
                 look J1 pins touching
-                VBUS d .003 red
+                VPLUG d .003 red
                 """));
         jobs.add(job(
                 "K-0426",
                 heron,
-                "VMAIN",
+                "VDECK",
                 "Adapter is good, console stays dark",
                 "2026-11-25T08:32:00Z",
                 Map.of(),
                 """
                 charger J1 19.2V 8mA flat battery out
                 look J1 clean
-                VIN_F v 19.1 charger
-                CHVDD v 0.3 charger
-                CHVDD ohm 8200
+                VJACK_F v 19.1 charger
+                VCHIP v 0.3 charger
+                VCHIP ohm 8200
                 across R2 ohm OL
                 """));
         jobs.add(job(
                 "K-0427",
                 heron,
-                "VMAIN",
+                "VDECK",
                 "Supply trips as soon as the battery is in",
                 "2026-11-25T08:47:00Z",
                 Map.of(1, trace(t -> t < 1.5 ? 19.2 : 6.1, t -> t < 1.5 ? 0.02 : 4.0, 427)),
@@ -66,8 +66,8 @@ final class EvidenceJobs {
                 charger J1 6.0V 4.0A collapse battery in
                 unplugged battery
                 bench J1 19V 0.5A flat battery out
-                VMAIN v 19.0 bench
-                VCELL v 18.9 bench
+                VDECK v 19.0 bench
+                VCELLS v 18.9 bench
                 BGATE v 7.4 bench
                 BPD v 3.6 bench
                 BEN v 0 bench
@@ -75,7 +75,7 @@ final class EvidenceJobs {
         jobs.add(job(
                 "K-0428",
                 otter,
-                "VSYS",
+                "VSLATE",
                 "Tablet stays at five volts",
                 "2026-11-25T09:02:00Z",
                 Map.of(1, trace(t -> 5.1, t -> t < 0.8 ? 0 : 0.032, 428)),
@@ -83,25 +83,25 @@ final class EvidenceJobs {
                 charger J1 5.1V 0.03A flat side a battery out
                 charger J1 5.1V 0.03A flat side b battery out
                 look J1 clean
-                VBUSF v 5.1 charger
-                V3AON v 0.02 charger
+                VPLUG_F v 5.1 charger
+                V3KEEP v 0.02 charger
                 """));
         jobs.add(job(
                 "K-0429",
                 heron,
-                "VMAIN",
+                "VDECK",
                 "Bought in as tested, core reads three ohms",
                 "2026-11-25T09:10:00Z",
                 Map.of(),
                 """
-                VMAIN ohm 14k
-                V5A ohm 820
-                VCORE ohm 3.2
+                VDECK ohm 14k
+                V5D ohm 820
+                VGFX ohm 3.2
                 """));
         jobs.add(job(
                 "K-0430",
                 heron,
-                "VMAIN",
+                "VDECK",
                 "Came from another bench, does not charge",
                 "2026-11-25T09:25:00Z",
                 Map.of(2, trace(EvidenceJobs::negotiated, EvidenceJobs::boot, 430)),
@@ -109,7 +109,7 @@ final class EvidenceJobs {
                 look U1 earlier work
                 charger J1 19.2V 0.7A rising battery out on
                 look C6 missing
-                VMAIN d .45 red
+                VDECK d .45 red
                 no picture
                 """));
         return jobs;

@@ -121,7 +121,7 @@ public final class StartJobs {
 
     /** What stands behind the photographs; on the bench nobody knows it. */
     private static Board wholeLamp() {
-        return DemoBoards.gill();
+        return Rails.GILL.of(DemoBoards.gill());
     }
 
     /** As somebody mapped it in four minutes: the port, what is in series, and the cell's capacitors, not the small fry. */

@@ -2,11 +2,14 @@ package ohmoscope.bench.demo;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Part;
@@ -66,6 +69,23 @@ class DemoWorldTest {
 
     private static double down(Part p) {
         return p.rotDeg() % 180 == 0 ? p.hMm() : p.wMm();
+    }
+
+    @Test
+    void noBoardOfTheShelfRepeatsAnothersRails() throws Exception {
+        Map<String, String> owner = new HashMap<>();
+        for (DemoJobs.Demo demo : DemoJobs.all()) {
+            Board board = demo.bundle().get().board();
+            for (Net net : board.nets()) {
+                if (net.kind() == NetKind.POWER) {
+                    String other = owner.putIfAbsent(net.name(), board.name());
+                    assertThat(other == null || other.equals(board.name()))
+                            .as("%s of %s and %s", net.name(), board.name(), other)
+                            .isTrue();
+                }
+            }
+        }
+        assertThat(new HashSet<>(owner.values())).hasSizeGreaterThan(9);
     }
 
     @Test

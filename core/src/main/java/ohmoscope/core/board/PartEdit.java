@@ -21,6 +21,7 @@ public final class PartEdit {
     private Optional<Storey> storey;
     private List<Supply> supplies;
     private Optional<PortExpectation> expects;
+    private Optional<Gate> gate;
 
     private PartEdit(Part like) {
         this.like = like;
@@ -39,6 +40,7 @@ public final class PartEdit {
         storey = like.storey();
         supplies = like.supplies();
         expects = like.expects();
+        gate = like.gate();
     }
 
     public static PartEdit of(Part like) {
@@ -106,6 +108,11 @@ public final class PartEdit {
         return this;
     }
 
+    public PartEdit gate(Optional<Gate> other) {
+        gate = other;
+        return this;
+    }
+
     /** @throws InvalidMember for what no part can be */
     public Part done() {
         return new Part(
@@ -126,7 +133,7 @@ public final class PartEdit {
                 like.resistanceOhms(),
                 like.sensitive(),
                 supplies,
-                like.gate(),
+                gate,
                 expects,
                 like.pairedWith(),
                 storey);

@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Cooling;
@@ -17,6 +18,7 @@ import ohmoscope.core.diagnose.Stop;
 import ohmoscope.core.diagnose.Survey;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.formats.AdviceWords;
+import ohmoscope.formats.layout.GenericBoards;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.kit.BoardPicture;
 import ohmoscope.web.kit.Eng;
@@ -233,7 +235,11 @@ public record AdviceView(List<StopLine> stops, Optional<StepLine> next, List<Oth
         return step.setVolts().isPresent() ? Eng.significant(step.setVolts().getAsDouble(), 2) + "V " : "";
     }
 
+    /** Nothing where nothing of the board is known: that no fault remains would only say that none can be told. */
     private static List<Fault> remaining(Board board, Advice advice) {
+        if (unknown(board)) {
+            return List.of();
+        }
         List<Fault> faults = new ArrayList<>();
         for (Hypothesis h : advice.hypotheses()) {
             if (faults.size() == LISTED || h.probability() < LISTED_FROM) {
@@ -248,6 +254,24 @@ public record AdviceView(List<StopLine> stops, Optional<StepLine> next, List<Oth
                     Eng.percent(h.probability())));
         }
         return faults;
+    }
+
+    /** Whether no part of the board stands on a rail. */
+    private static boolean unknown(Board board) {
+        return board.nets().stream()
+                .filter(n -> n.kind() == NetKind.POWER)
+                .noneMatch(n -> board.partsOn(n.name()).findAny().isPresent());
+    }
+
+    /** How much of the board there is to suspect; empty where all of it is there. */
+    public static String known(Board board) {
+        if (unknown(board)) {
+            return "Nothing is known of this board yet, so nothing can be suspected: put its parts on photographs, or add the points that you meet on Rails.";
+        }
+        return board.revision().startsWith(GenericBoards.MAPPED)
+                ? "Only the " + board.parts().size()
+                        + " parts that are on the map can be named; the fault may be one that is not."
+                : "";
     }
 
     /** The reference stands beside the words already. */

@@ -57,6 +57,7 @@ public record SheetView(
         List<SuspectLine> suspects,
         String rest,
         List<AdviceView.Fault> remaining,
+        String known,
         List<Caution> warnings,
         List<String> moreHelp,
         Optional<AgainReading> again,
@@ -128,6 +129,7 @@ public record SheetView(
                 suspects(board, analysis),
                 rest(board, bundle.rail(), analysis),
                 judged.remaining(),
+                AdviceView.known(board),
                 warnings(bundle, analysis, advice),
                 analysis.map(StoredAnalysis::verdict)
                                 .filter(v -> v == Verdict.AREA)

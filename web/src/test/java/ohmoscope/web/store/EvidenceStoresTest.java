@@ -84,9 +84,9 @@ class EvidenceStoresTest {
     void aCorrectionTakesTheOldEntrysPlaceAndLeavesItInTheRecord() throws IOException {
         String number = job();
         Bench bench = server.bean(Bench.class);
-        bench.enter(number, "VMAIN d .002", "ada");
-        bench.enter(number, "V3A d .41", "ada");
-        bench.enter(number, "fix 4 VMAIN d .45", "bo");
+        bench.enter(number, "VDECK d .002", "ada");
+        bench.enter(number, "V3D d .41", "ada");
+        bench.enter(number, "fix 4 VDECK d .45", "bo");
         List<Observation> all = observations(number);
         assertThat(all).extracting(Observation::seq).containsExactly(1, 2, 3, 4, 5);
         assertThat(((Observation.Read) all.get(3)).value()).hasValue(0.45);
@@ -98,7 +98,7 @@ class EvidenceStoresTest {
                 .query(Long.class)
                 .single();
         assertThat(rows).isEqualTo(6);
-        bench.enter(number, "fix 4 VMAIN d .46", "bo");
+        bench.enter(number, "fix 4 VDECK d .46", "bo");
         assertThat(((Observation.Read) observations(number).get(3)).value()).hasValue(0.46);
     }
 
@@ -109,8 +109,8 @@ class EvidenceStoresTest {
         assertThat(bench.enter(number, "undo", "ada"))
                 .as("what came with the bundle is nobody's")
                 .isPresent();
-        bench.enter(number, "VMAIN d .002", "ada");
-        bench.enter(number, "V3A d .41", "bo");
+        bench.enter(number, "VDECK d .002", "ada");
+        bench.enter(number, "V3D d .41", "bo");
         assertThat(bench.enter(number, "undo", "ada")).isEmpty();
         assertThat(observations(number)).extracting(Observation::seq).containsExactly(1, 2, 3, 5);
         assertThat(bench.enter(number, "undo 4", "ada"))
@@ -206,7 +206,7 @@ class EvidenceStoresTest {
         Advice first = judge.advise(read(number), Schools.DEFAULT);
         assertThat(first.findings()).extracting(Finding::code).contains(Finding.Code.READING_BY_DESIGN);
         assertThat(judge.advise(read(number), Schools.DEFAULT)).isSameAs(first);
-        server.bean(Bench.class).enter(number, "VMAIN d .002", "ada");
+        server.bean(Bench.class).enter(number, "VDECK d .002", "ada");
         Advice second = judge.advise(read(number), Schools.DEFAULT);
         assertThat(second.findings()).extracting(Finding::code).contains(Finding.Code.RAIL_SHORTED);
     }
