@@ -40,7 +40,7 @@ public final class DemoJobs {
     }
 
     private static List<Demo> imaged() {
-        Board tarn = DemoBoards.tarn();
+        Board tarn = Rails.TARN.of(DemoBoards.tarn());
         Board beck = Rails.BECK.of(DemoBoards.beck());
         Board furrow = Rails.FURROW.of(DemoBoards.furrow());
         Board ridge = Rails.RIDGE.of(DemoBoards.ridge());

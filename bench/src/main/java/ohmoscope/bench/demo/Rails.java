@@ -18,6 +18,9 @@ import ohmoscope.core.board.TestPoint;
  * @param names by the name that the draft has; what is not among them stays
  */
 record Rails(Map<String, String> names) {
+    /** Tarn's: what its blocks do not name themselves. */
+    static final Rails TARN = new Rails(Map.of("VIN", "VBUS_S"));
+
     /** Beck's. */
     static final Rails BECK = new Rails(Map.ofEntries(
             Map.entry("VBUS", "VSUN"),

@@ -56,13 +56,26 @@ public final class StartJobs {
 
                 @Override
                 public InputStream open() throws IOException {
-                    InputStream in = StartJobs.class.getResourceAsStream("/ohmoscope/bench/layouts/" + file);
-                    if (in == null) {
-                        throw new IOException(file + " is not shipped");
-                    }
-                    return in;
+                    return opened(file);
                 }
             };
+        }
+
+        private static InputStream opened(String file) throws IOException {
+            InputStream in = StartJobs.class.getResourceAsStream("/ohmoscope/bench/layouts/" + file);
+            if (in == null) {
+                throw new IOException(file + " is not shipped");
+            }
+            return in;
+        }
+
+        /** One of the files as it is. @throws UncheckedIOException where it is not there */
+        public byte[] content(String file) {
+            try (InputStream in = opened(file)) {
+                return in.readAllBytes();
+            } catch (IOException broken) {
+                throw new UncheckedIOException(broken);
+            }
         }
     }
 

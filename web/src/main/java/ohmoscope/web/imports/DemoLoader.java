@@ -100,13 +100,20 @@ class DemoLoader {
         for (StartJobs.Layout layout : StartJobs.layouts()) {
             if (boards.library(layout.name()).isEmpty()) {
                 Layouts.Laid laid = layout.read();
-                boards.add(
+                long id = boards.add(
                         laid.board(),
                         true,
                         Stream.concat(
                                         Stream.of("read from " + String.join(", ", layout.files())),
                                         laid.notes().stream().map(Note::toString))
                                 .toList());
+                if (layout.files().size() > 1) {
+                    boards.keepFiles(
+                            id,
+                            layout.files().stream()
+                                    .map(f -> new BoardStore.File(f, layout.content(f)))
+                                    .toList());
+                }
             }
         }
     }
