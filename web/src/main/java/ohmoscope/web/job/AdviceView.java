@@ -18,6 +18,7 @@ import ohmoscope.core.diagnose.Stop;
 import ohmoscope.core.diagnose.Survey;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.formats.AdviceWords;
+import ohmoscope.formats.Texts;
 import ohmoscope.formats.layout.GenericBoards;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.kit.BoardPicture;
@@ -99,16 +100,13 @@ public record AdviceView(List<StopLine> stops, Optional<StepLine> next, List<Oth
         int more = precaution.places().size() - PLACES;
         String named = places + (more > 0 ? " and " + more + " more" : "");
         return switch (precaution.code()) {
-            case CELL ->
-                "The cell is swollen, punctured or hot. Take it outdoors first; local rules say where it goes.";
-            case LIQUID ->
-                "Liquid got in. No power before it is open, dry and looked at wherever it stays. Not seen clean yet: "
-                        + named + ".";
             case ONLY_COPY ->
-                "The customer's only copy is on it. Before any heat: make an image of it if it can be read, and untick it at Receive"
-                        + (places.isEmpty()
-                                ? "."
-                                : "; " + named + " stands within reach of the air, so screen it too.");
+                Texts.of(
+                        "precaution.only-copy",
+                        places.isEmpty()
+                                ? Texts.of("precaution.only-copy.end")
+                                : Texts.of("precaution.only-copy.near", named));
+            default -> Texts.of("precaution", precaution.code(), named);
         };
     }
 

@@ -1,9 +1,8 @@
 package ohmoscope.web.job;
 
-import java.util.List;
-import java.util.Locale;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.prove.NextStep;
+import ohmoscope.formats.Texts;
 import ohmoscope.web.kit.Eng;
 import ohmoscope.web.kit.Words;
 
@@ -15,16 +14,14 @@ public final class StepWords {
     public static StepLine mended(Change repair, boolean runs, boolean hot) {
         return runs
                 ? new StepLine(
-                        "All that was wrong is right again. Hand it back.",
-                        Words.done(repair) + ", and every test that failed before has passed since.",
+                        Texts.of("next.mended.back"),
+                        Texts.of("next.mended.back.why", Words.done(repair)),
                         "hand-back",
                         repair.target(),
                         Cautions.AMPS)
                 : new StepLine(
-                        (hot ? "Let the board cool. Then put" : "Put")
-                                + " it together, start it, and say how it behaves.",
-                        "Every reading that was wrong is right since " + Words.done(repair)
-                                + ". Ask for what was unplugged before you suspect the repair.",
+                        Texts.of(hot ? "next.mended.start.hot" : "next.mended.start"),
+                        Texts.of("next.mended.start.why", Words.done(repair)),
                         "fill",
                         "boots",
                         Cautions.AMPS);
@@ -32,136 +29,116 @@ public final class StepWords {
 
     /** Nothing that was read is wrong, and it works: it goes back as it is. */
     public static StepLine nothingFound() {
-        return new StepLine(
-                "No fault is found, and the device works. Hand it back.",
-                "Every reading is as a good board's or low by design, and the draw is normal.",
-                "hand-back",
-                "",
-                Cautions.AMPS);
+        return new StepLine(Texts.of("next.nothing"), Texts.of("next.nothing.why"), "hand-back", "", Cautions.AMPS);
     }
 
     public static StepLine of(NextStep step, String rail) {
         if (step instanceof NextStep.Lift s) {
             String keep = s.neighbour()
-                    .map(n -> String.format(
-                            Locale.ROOT,
-                            " Keep the air off %s, %.1f mm away.",
-                            n.part().ref(),
-                            n.gapMm()))
+                    .map(n -> Texts.of("next.lift.keep-off", n.part().ref(), Eng.fixed(n.gapMm(), 1)))
                     .orElse("");
             return new StepLine(
-                    "Lift " + s.part().ref() + "." + keep,
-                    "The frames call it at " + Eng.percent(s.probability()) + " %. A wrong lift costs one "
-                            + Words.of(s.part().kind()) + ".",
+                    Texts.of("next.lift", s.part().ref(), keep),
+                    Texts.of(
+                            "next.lift.why",
+                            Eng.percent(s.probability()),
+                            Words.of(s.part().kind())),
                     "lift",
                     s.part().ref(),
                     Cautions.HOT_AIR);
         }
         if (step instanceof NextStep.TurnOver s) {
             return new StepLine(
-                    "Turn the board over and look at the "
-                            + Words.plain(s.first().side()) + " side.",
-                    "The heat reaches this side late and spread out: it starts on the other. "
-                            + s.first().ref() + " is the likeliest there.",
+                    Texts.of("next.turn-over", Words.plain(s.first().side())),
+                    Texts.of("next.turn-over.why", s.first().ref()),
                     "fill",
                     "warm ",
                     Cautions.AMPS);
         }
         if (step instanceof NextStep.LookElsewhere s) {
-            String there =
-                    s.there().map(p -> ": " + p.ref() + " stands there").orElse(", and nothing else stands there");
+            String there = s.there()
+                    .map(p -> Texts.of("next.elsewhere.there", p.ref()))
+                    .orElseGet(() -> Texts.of("next.elsewhere.nothing"));
             return new StepLine(
-                    "Find out what warms off " + rail + ".",
-                    String.format(
-                                    Locale.ROOT,
-                                    "The heat starts at %.1f, %.1f mm (%s), where no part of " + rail + " stands",
-                                    s.at().xMm(),
-                                    s.at().yMm(),
-                                    Words.plain(s.at().side()))
-                            + there
-                            + ". Check the registration, and what else the injection feeds, before anything is lifted.",
+                    Texts.of("next.elsewhere", rail),
+                    Texts.of(
+                            "next.elsewhere.why",
+                            Eng.fixed(s.at().xMm(), 1),
+                            Eng.fixed(s.at().yMm(), 1),
+                            Words.plain(s.at().side()),
+                            rail,
+                            there),
                     "none",
                     "",
                     Cautions.AMPS);
         }
         if (step instanceof NextStep.GoCloser s) {
-            String both = s.second().map(p -> " and " + p.ref()).orElse("");
+            String both =
+                    s.second().map(p -> Texts.of("next.closer.second", p.ref())).orElse("");
             return new StepLine(
-                    "Go closer to " + s.first().ref() + both + ".",
-                    "The place is known, the part is not yet: look again from half the distance, or pulse the supply, and say which is warm.",
+                    Texts.of("next.closer", s.first().ref(), both),
+                    Texts.of("next.closer.why"),
                     "fill",
                     "warm ",
                     Cautions.AMPS);
         }
         if (step instanceof NextStep.CheckLeads) {
             return new StepLine(
-                    "Check where the probes sit.",
-                    "Leads and series parts explain the whole resistance. Set the hot lead on the live end of a " + rail
-                            + " capacitor, and look again.",
+                    Texts.of("next.leads"),
+                    Texts.of("next.leads.why", rail),
                     "fill",
                     "inj " + rail + " 1V 2A ",
                     Cautions.AMPS);
         }
         if (step instanceof NextStep.MorePower s) {
             return new StepLine(
-                    "Raise the current and look again.",
-                    "Nothing stands out of the noise at " + Eng.prefixed(s.watts(), "W", 2)
-                            + ". Four times the heat needs twice the current.",
+                    Texts.of("next.more-power"),
+                    Texts.of(
+                            "next.more-power.why",
+                            Eng.prefixed(s.watts(), "W", 2).toString()),
                     "fill",
                     "inj " + rail + " 1V ",
                     Cautions.AMPS);
         }
         if (step instanceof NextStep.ReadAgain s) {
             return new StepLine(
-                    s.after().heat() ? "Let it cool, then read " + rail + " again." : "Read " + rail + " again.",
-                    "Same point, same mode as before " + Words.done(s.after())
-                            + s.before().map(b -> ": it read " + Words.value(b)).orElse("") + ".",
+                    Texts.of(s.after().heat() ? "next.read-again.hot" : "next.read-again", rail),
+                    Texts.of(
+                            "next.read-again.why",
+                            Words.done(s.after()),
+                            s.before()
+                                    .map(b -> Texts.of("next.read-again.before", Words.value(b)))
+                                    .orElse("")),
                     "again",
                     s.after().target(),
-                    List.of("Battery still out. Wait until a finger can rest on the board."));
+                    Texts.all("read-again"));
         }
         if (step instanceof NextStep.StillThere s) {
             return new StepLine(
-                    "The short is still there." + putBack(s.after()),
-                    "The same reading has not moved. Inject and look again: the next suspect, or a second fault.",
+                    Texts.of("next.still-there", putBack(s.after())),
+                    Texts.of("next.still-there.why"),
                     "again",
                     s.after().target(),
                     Cautions.AMPS);
         }
         if (step instanceof NextStep.LetCool) {
-            return new StepLine(
-                    "Let the board cool and read once more.",
-                    "The reading has moved but is not in range. A warm board reads low; a second, weaker short would too.",
-                    "again",
-                    "",
-                    List.of("Wait until a finger can rest on the board."));
+            return new StepLine(Texts.of("next.cool"), Texts.of("next.cool.why"), "again", "", Texts.all("cool"));
         }
         if (step instanceof NextStep.HandBack s) {
             return new StepLine(
-                    s.runs()
-                            ? rail + " is clear and the device works. Hand it back."
-                            : rail
-                                    + " is clear. Prove it under power: put it together, start it, and say how it behaves.",
-                    s.repair().target() + " was the fault: the same reading is in range."
-                            + (s.runs()
-                                    ? ""
-                                    : " Supply at a low limit first: milliamps, not amps. Then outside power without the battery, then with it."),
+                    Texts.of(s.runs() ? "next.clear.back" : "next.clear.prove", rail),
+                    Texts.of("next.clear.why", s.repair().target(), s.runs() ? "" : Texts.of("next.clear.low-limit")),
                     s.runs() ? "hand-back" : "fill",
                     s.runs() ? s.repair().target() : "boots",
                     Cautions.AMPS);
         }
-        return new StepLine(
-                "Image the board while you inject.",
-                "No frames have been looked into yet. Drop a bundle with a thermal capture on the shelf.",
-                "none",
-                "",
-                Cautions.AMPS);
+        return new StepLine(Texts.of("next.image"), Texts.of("next.image.why"), "none", "", Cautions.AMPS);
     }
 
     private static String putBack(Change change) {
         return switch (change.action()) {
-            case REMOVED -> " Put " + change.target() + " back if it was whole.";
-            case DISCONNECTED, SEPARATED -> " " + change.target() + " is not to blame: plug it back later.";
+            case REMOVED -> Texts.of("next.still-there.put-back", change.target());
+            case DISCONNECTED, SEPARATED -> Texts.of("next.still-there.innocent", change.target());
             default -> "";
         };
     }

@@ -4,6 +4,7 @@ import java.util.Optional;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.diagnose.LookFirst;
 import ohmoscope.core.diagnose.LookTour;
+import ohmoscope.formats.Texts;
 
 /** A job's look tour, and what a page says of it. */
 public final class Tours {
@@ -36,14 +37,6 @@ public final class Tours {
     }
 
     private static String why(LookFirst first) {
-        return switch (first.because()) {
-            case LIQUID ->
-                "It met a liquid: what corrodes is seen before it can be measured, and spreads until it is cleaned.";
-            case MISSING_RAIL ->
-                first.rail().orElse("A rail")
-                        + " is missing: what makes it and passes it on is looked at in a minute, and may be cracked or gone.";
-            case NO_START_AT_FULL_VOLTS ->
-                "It has all the volts it asked for and does not start: a cracked or missing small part in a chip's supply is seen sooner than measured.";
-        };
+        return Texts.of("tour", first.because(), first.rail().orElse(""));
     }
 }

@@ -12,6 +12,7 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.diagnose.LookTour;
 import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.formats.Texts;
 import ohmoscope.web.job.AdviceView;
 import ohmoscope.web.job.JobHead;
 import ohmoscope.web.job.OpenJobs;
@@ -93,7 +94,7 @@ public record LookView(
             boolean turn = at.isPresent() && at.get() != p.part().side();
             at = Optional.of(p.part().side());
             lines.add(new Place(
-                    p.part().ref(), what(p.part()), Words.plain(p.part().side()), why(p.why()), turn));
+                    p.part().ref(), what(p.part()), Words.plain(p.part().side()), Texts.of("place", p.why()), turn));
         }
         Optional<Part> first = left.stream().findFirst().map(LookTour.Place::part);
         List<Choice> findings = new ArrayList<>(PARTS);
@@ -119,18 +120,6 @@ public record LookView(
     private static String what(Part part) {
         String kind = Words.of(part.kind());
         return part.value().isBlank() ? kind : part.value().contains(kind) ? part.value() : kind + " " + part.value();
-    }
-
-    private static String why(LookTour.Why why) {
-        return switch (why) {
-            case LEADS -> "the evidence points to it";
-            case FEEDS_WHAT_IS_MISSING -> "it makes or passes on the rail that is missing";
-            case PORT -> "a port: crushed or bent pins, liquid, fluff";
-            case CARRIES_POWER -> "power comes through it";
-            case SUSPECTED -> "the evidence suspects it";
-            case ON_THE_RAIL -> "it hangs on the rail in question";
-            case FEEDS_A_CONTROLLER -> "it feeds a chip that decides whether anything starts";
-        };
     }
 
     private static Seen seen(LookTour.Seen seen, List<Long> shown) {

@@ -6,6 +6,7 @@ import ohmoscope.core.diagnose.Acceptance;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.formats.Texts;
 import ohmoscope.web.kit.Eng;
 import ohmoscope.web.kit.Words;
 import ohmoscope.web.proof.HandBackView.TickLine;
@@ -20,7 +21,7 @@ final class AcceptanceWords {
                 what(tick),
                 expected(tick),
                 tick.by().map(AcceptanceWords::shown).orElse("not tried yet"),
-                why(tick.what()));
+                Texts.of("accept", tick.what()));
     }
 
     private static String what(Acceptance.Tick tick) {
@@ -66,20 +67,5 @@ final class AcceptanceWords {
                     + Eng.prefixed(inject.amps().orElse(0), "A", 2);
         }
         return by instanceof Power || by instanceof Observation.Read ? Words.outcome(by) : Words.headline(by);
-    }
-
-    private static String why(Acceptance.What what) {
-        return switch (what) {
-            case SAME_POINT -> "What showed the fault must show that it is gone.";
-            case LOW_LIMIT -> "A second short, or a joint that bridges, shows before a charger drives it.";
-            case FAR_END -> "What conducts again must carry its volts to the other end.";
-            case NODE -> "What leaked must hold its level.";
-            case OUTPUT -> "A new regulator or switch must make what the old one did not.";
-            case EACH_WAY_ROUND -> "A bent or unsoldered contact works one way only.";
-            case ASKS_FOR_MORE -> "The contacts that negotiate are soldered too.";
-            case DRAW -> "What was wrong in the draw must be right.";
-            case STARTS -> "The customer uses it, not its rails.";
-            case CHARGES -> "The battery's own path is tried last, at the bench.";
-        };
     }
 }
