@@ -47,7 +47,10 @@ class TextsTest {
     @ParameterizedTest
     @MethodSource("codes")
     void everyCodeHasAText(String key) {
-        assertThat(Texts.of(key, "C3", "7", "2")).isNotBlank().doesNotContain("{").doesNotContain("''");
+        assertThat(Texts.of(key, "C3", "7", "2"))
+                .isNotBlank()
+                .doesNotContain("{")
+                .doesNotContain("''");
     }
 
     @Test
