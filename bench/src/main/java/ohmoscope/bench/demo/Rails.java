@@ -81,6 +81,8 @@ record Rails(Map<String, String> names) {
     /** Fell's. */
     static final Rails FELL = new Rails(Map.ofEntries(Map.entry("VIN", "VPORT_S")));
 
+    private static final String ENABLES = "EN_";
+
     Rails {
         names = Map.copyOf(names);
     }
@@ -117,7 +119,10 @@ record Rails(Map<String, String> names) {
                 .done();
     }
 
+    /** An enable goes by the rail that it enables. */
     private String called(String net) {
-        return Optional.ofNullable(names.get(net)).orElse(net);
+        return net.startsWith(ENABLES)
+                ? ENABLES + called(net.substring(ENABLES.length()))
+                : Optional.ofNullable(names.get(net)).orElse(net);
     }
 }

@@ -34,12 +34,15 @@ public record LookFirst(Because because, Optional<String> rail) {
     }
 
     private static final double FULL = 0.9;
+    /** A fault this likely is looked at by itself. */
+    private static final double FOUND = 0.6;
+
     private static final Set<LookFinding> WET = Set.of(LookFinding.WET_MARK, LookFinding.CORRODED);
 
     /**
      * @param hazards as ticked at receipt
      * @param account the customer's words; may be empty
-     * @return empty when a measurement tells more, as where a rail is shorted
+     * @return empty when a measurement tells more, as where a rail is shorted, or one part leads
      */
     public static Optional<LookFirst> of(
             BoardIndex board,
@@ -55,7 +58,9 @@ public record LookFirst(Because because, Optional<String> rail) {
             return Optional.of(new LookFirst(Because.LIQUID, Optional.empty()));
         }
         boolean shorted = advice.signs().stream().anyMatch(s -> s.says() == Says.SHORTED);
-        if (shorted || works(observations)) {
+        boolean found = advice.hypotheses().stream()
+                .anyMatch(h -> h.code() != Hypothesis.Code.NONE && h.probability() >= FOUND);
+        if (shorted || found || works(observations)) {
             return Optional.empty();
         }
         return missing(tree, advice)
