@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.Optional;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.evidence.GoodReadings.Good;
 import ohmoscope.core.evidence.Observation.ReadMode;
@@ -22,6 +23,13 @@ class GoodCsvTest {
                 .containsExactly(new Good("VMAIN", ReadMode.DIODE, 0.41));
     }
 
+    @Test
+    void howItWasReadComesBackToo() throws IOException {
+        Good black = new Good("VMAIN", ReadMode.DIODE, 0.61, false, Optional.of("C3"), Optional.of("bench, 4 digits"));
+        assertThat(GoodCsv.read(GoodCsv.write(List.of(black)), "good.csv", PowerFixtures.board()))
+                .containsExactly(black);
+    }
+
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',
@@ -32,6 +40,8 @@ class GoodCsvTest {
                 "net,mode,value\\nVMAIN,d,-1|line 2: value must be a number from 0 on",
                 "net,mode,value\\nVMAIN,d,x|line 2: value must be a number from 0 on",
                 "net,mode,value\\nVMAIN,d|line 2: must have as many fields",
+                "net,mode,value,lead\\nVMAIN,d,.4,green|line 2: lead must be red or black",
+                "net,mode,value,point\\nVMAIN,d,.4,C99|line 2: names the point C99",
                 "net,mode,value\\n\"VMAIN,d,1|is no CSV table"
             })
     void aTableThatCannotBeUsedSaysWhere(String text, String says) {

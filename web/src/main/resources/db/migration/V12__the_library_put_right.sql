@@ -29,3 +29,8 @@ create table board_file (
 create trigger board_file_append_only before update or delete on board_file
     for each row execute function refuse_change();
 alter table board add column choices text not null default '';
+
+-- How a good board was read: which lead rested on ground, the point under the probe, the meter.
+alter table good_reading add column red_on_ground boolean not null default true;
+alter table good_reading add column point text check (length(point) between 1 and 80);
+alter table good_reading add column meter text check (length(meter) between 1 and 80);

@@ -101,6 +101,17 @@ class LibraryBrowserTest extends InBrowser {
                         .get(server.url("/boards/" + board + "/good.csv"))
                         .text())
                 .contains(net + ",diode,0.61");
+        page.locator(".good-form summary").click();
+        page.locator("#good-net").fill(net);
+        page.locator("#good-lead").selectOption("black");
+        page.locator("#good-value").fill("1,41");
+        page.locator("#good-meter").fill("bench meter");
+        page.locator(".good-form button").click();
+        page.locator(".point-by-point summary").click();
+        assertThat(page.locator(".point-by-point tbody tr")).hasCount(2);
+        assertThat(page.locator(".point-by-point tbody tr").last()).containsText("black");
+        assertThat(page.locator(".point-by-point tbody tr").last()).containsText("bench meter");
+        accessible();
         page.locator("#table")
                 .setInputFiles(new FilePayload(
                         "bad.csv", "text/csv", "net,mode,value\nNO,d,1\n".getBytes(StandardCharsets.UTF_8)));

@@ -22,8 +22,36 @@ public final class GoodReadings {
     private static final double AMONG_SHARE = 0.06;
     private static final double OHMS_WIDER = 2.5;
 
-    /** One reading of a good board, to ground, unpowered. @param value in the unit of its mode */
-    public record Good(String net, ReadMode mode, double value) {}
+    /**
+     * One reading of a good board, to ground, unpowered.
+     *
+     * @param value in the unit of its mode
+     * @param redOnGround which lead rested on ground; in diode mode the other way round reads another junction
+     * @param point the part or test point under the probe; empty when only the net was named
+     * @param meter what it was read with; empty when nobody said
+     */
+    public record Good(
+            String net,
+            ReadMode mode,
+            double value,
+            boolean redOnGround,
+            Optional<String> point,
+            Optional<String> meter) {
+        public Good(String net, ReadMode mode, double value) {
+            this(net, mode, value, true, Optional.empty(), Optional.empty());
+        }
+
+        /** As this reading was taken. */
+        private static Good of(String net, Read read) {
+            return new Good(
+                    net,
+                    read.mode(),
+                    read.value().orElseThrow(),
+                    read.lead().map(l -> !l.startsWith("black")).orElse(true),
+                    read.ref(),
+                    Optional.empty());
+        }
+    }
 
     private GoodReadings() {}
 
@@ -47,9 +75,7 @@ public final class GoodReadings {
                         && point.net().isPresent()
                         && !board.isGround(point.net().get())) {
                     String net = point.net().get();
-                    last.put(
-                            net + " " + read.mode(),
-                            new Good(net, read.mode(), read.value().getAsDouble()));
+                    last.put(net + " " + read.mode(), Good.of(net, read));
                 }
             }
         }
@@ -78,7 +104,7 @@ public final class GoodReadings {
 
     private static Optional<Range> range(List<Good> readings, ReadMode mode) {
         double[] values = readings.stream()
-                .filter(g -> g.mode() == mode)
+                .filter(g -> g.mode() == mode && (mode == ReadMode.OHMS || g.redOnGround()))
                 .mapToDouble(Good::value)
                 .sorted()
                 .toArray();
@@ -95,8 +121,6 @@ public final class GoodReadings {
         boolean kind = read.mode() == ReadMode.DIODE || read.mode() == ReadMode.OHMS;
         boolean toGround =
                 read.across().isEmpty() && read.to().isEmpty() && read.power().isEmpty();
-        return kind && toGround && value.isPresent()
-                ? net.map(n -> new Good(n, read.mode(), value.getAsDouble()))
-                : Optional.empty();
+        return kind && toGround && value.isPresent() ? net.map(n -> Good.of(n, read)) : Optional.empty();
     }
 }

@@ -231,7 +231,9 @@ class EntryLineTest {
     @Test
     void whatAGoodBoardReadsIsNoEntryOfTheJob() {
         Parsed good = line.parse("good C1 d .42", 7);
-        assertThat(good).isEqualTo(new Parsed.Reference(new GoodReadings.Good("VSYS", ReadMode.DIODE, 0.42)));
+        assertThat(good)
+                .isEqualTo(new Parsed.Reference(new GoodReadings.Good(
+                        "VSYS", ReadMode.DIODE, 0.42, true, Optional.of("C1"), Optional.empty())));
         assertThat(line.parse("good VSYS 5V charger", 7)).isInstanceOf(Parsed.NotUnderstood.class);
         assertThat(line.parse("good", 7)).isInstanceOf(Parsed.NotUnderstood.class);
     }

@@ -14,6 +14,7 @@ import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.evidence.GoodReadings.Good;
+import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.layout.Edits;
 import ohmoscope.formats.BoardJson;
 import ohmoscope.formats.BundleException;
@@ -21,9 +22,11 @@ import ohmoscope.formats.GoodCsv;
 import ohmoscope.formats.layout.BoardTables;
 import ohmoscope.web.config.Download;
 import ohmoscope.web.config.Technician;
+import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.GoodStore;
 import ohmoscope.web.store.Transactions;
+import org.apache.commons.csv.CSVFormat;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -130,16 +133,46 @@ class BoardsController {
         return "redirect:/boards/" + id;
     }
 
+    /** One reading of a good board, as somebody took it. */
+    @PostMapping("/boards/{id:\\d{1,15}}/good/one")
+    String goodOne(
+            @PathVariable long id,
+            @RequestParam String net,
+            @RequestParam ReadMode mode,
+            @RequestParam String value,
+            @RequestParam(defaultValue = "red") String lead,
+            @RequestParam(defaultValue = "") String point,
+            @RequestParam(defaultValue = "") String meter,
+            Principal principal,
+            Model model)
+            throws IOException {
+        String row = "net,mode,value,lead,point,meter\n"
+                + CSVFormat.DEFAULT.format(
+                        net.strip(),
+                        Words.plain(mode),
+                        value.strip().replace(',', '.'),
+                        lead,
+                        point.strip(),
+                        meter.strip());
+        return taken(id, row, "what was typed", principal, model);
+    }
+
     /** Good readings from a table, all or none. */
     @PostMapping("/boards/{id:\\d{1,15}}/good")
     String good(@PathVariable long id, @RequestParam MultipartFile table, Principal principal, Model model)
             throws IOException {
+        return taken(
+                id,
+                new String(table.getBytes(), StandardCharsets.UTF_8),
+                Optional.ofNullable(table.getOriginalFilename()).orElse("table"),
+                principal,
+                model);
+    }
+
+    private String taken(long id, String table, String name, Principal principal, Model model) throws IOException {
         String by = Technician.name(principal);
         try {
-            List<Good> readings = GoodCsv.read(
-                    new String(table.getBytes(), StandardCharsets.UTF_8),
-                    Optional.ofNullable(table.getOriginalFilename()).orElse("table"),
-                    boards.board(id));
+            List<Good> readings = GoodCsv.read(table, name, boards.board(id));
             transactions.run(() -> {
                 readings.forEach(g -> good.add(id, g, by));
                 return readings.size();

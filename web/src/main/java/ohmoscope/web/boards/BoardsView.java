@@ -7,6 +7,7 @@ import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -67,7 +68,11 @@ final class BoardsView {
             int more,
             List<BoardPicture> pictures,
             List<Apart> apart,
+            List<GoodLine> good,
             boolean fromFiles) {}
+
+    /** What good boards read at one point, in one mode, one way round, with one meter. */
+    record GoodLine(String net, String point, String mode, String lead, String meter, String spread, int count) {}
 
     /** How far a part stands from another. */
     record Apart(String ref, String what, String gap, String centres, String side) {}
@@ -136,6 +141,7 @@ final class BoardsView {
                         BoardPicture.pointing(board, asked.net(), Side.TOP, spots(board, asked)),
                         BoardPicture.pointing(board, asked.net(), Side.BOTTOM, spots(board, asked))),
                 apart(board, asked),
+                good(good),
                 boards.hasFiles(id));
     }
 
@@ -243,6 +249,30 @@ final class BoardsView {
         long days = Duration.between(behind.newest(), now).toDays();
         String age = days < 1 ? "today" : days == 1 ? "a day ago" : days + " days ago";
         return ", " + (behind.boards() == 1 ? "1 board" : behind.boards() + " boards") + ", the newest " + age;
+    }
+
+    private static List<GoodLine> good(List<Good> readings) {
+        Map<List<String>, List<Good>> alike = readings.stream()
+                .collect(Collectors.groupingBy(
+                        g -> List.of(
+                                g.net(),
+                                g.point().orElse(""),
+                                Words.plain(g.mode()),
+                                g.redOnGround() ? "red" : "black",
+                                g.meter().orElse("")),
+                        LinkedHashMap::new,
+                        Collectors.toList()));
+        return alike.entrySet().stream()
+                .map(e -> new GoodLine(
+                        e.getKey().get(0),
+                        e.getKey().get(1),
+                        e.getKey().get(2),
+                        e.getKey().get(3),
+                        e.getKey().get(4),
+                        spread(e.getValue()),
+                        e.getValue().size()))
+                .limit(MOST_PARTS)
+                .toList();
     }
 
     /** Mode by mode: how many, from where to where. */

@@ -3,6 +3,7 @@ package ohmoscope.web.store;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import ohmoscope.core.evidence.GoodDraws;
 import ohmoscope.core.evidence.GoodReadings;
@@ -14,14 +15,14 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class GoodStore {
     private static final String READINGS = """
-        select g.net, g.mode, g.value from good_reading g join board b on b.id = g.board_id
+        select g.net, g.mode, g.value, g.red_on_ground, g.point, g.meter from good_reading g join board b on b.id = g.board_id
          where b.family = (select family from board where id = :board) order by g.id""";
     private static final String ADD = """
-        insert into good_reading (board_id, net, mode, value, recorded_by)
-        values (:board, :net, :mode, :value, :by)""";
+        insert into good_reading (board_id, net, mode, value, red_on_ground, point, meter, recorded_by)
+        values (:board, :net, :mode, :value, :red, :point, :meter, :by)""";
     private static final String LEARN = """
-        insert into good_reading (board_id, job_id, net, mode, value, recorded_by)
-        values (:board, :job, :net, :mode, :value, :by)
+        insert into good_reading (board_id, job_id, net, mode, value, red_on_ground, point, meter, recorded_by)
+        values (:board, :job, :net, :mode, :value, :red, :point, :meter, :by)
         on conflict (job_id, net, mode) where job_id is not null do nothing""";
     private static final String LEARNT = """
         select exists (select 1 from good_reading where job_id = :job)
@@ -49,31 +50,35 @@ public class GoodStore {
         return jdbc.sql(READINGS)
                 .param("board", boardId)
                 .query((row, i) -> new GoodReadings.Good(
-                        row.getString("net"), ReadMode.valueOf(row.getString("mode")), row.getDouble("value")))
+                        row.getString("net"),
+                        ReadMode.valueOf(row.getString("mode")),
+                        row.getDouble("value"),
+                        row.getBoolean("red_on_ground"),
+                        Optional.ofNullable(row.getString("point")),
+                        Optional.ofNullable(row.getString("meter"))))
                 .list();
     }
 
     public void add(long boardId, GoodReadings.Good good, String by) {
-        jdbc.sql(ADD)
-                .param("board", boardId)
+        with(jdbc.sql(ADD), boardId, good, by).update();
+    }
+
+    private static JdbcClient.StatementSpec with(
+            JdbcClient.StatementSpec sql, long boardId, GoodReadings.Good good, String by) {
+        return sql.param("board", boardId)
                 .param("net", good.net())
                 .param("mode", good.mode().name())
                 .param("value", good.value())
-                .param("by", by)
-                .update();
+                .param("red", good.redOnGround())
+                .param("point", good.point().orElse(null))
+                .param("meter", good.meter().orElse(null))
+                .param("by", by);
     }
 
     /** What a proven job taught, each net and mode once. */
     public void learn(long boardId, long jobId, List<GoodReadings.Good> readings, String by) {
         for (GoodReadings.Good good : readings) {
-            jdbc.sql(LEARN)
-                    .param("board", boardId)
-                    .param("job", jobId)
-                    .param("net", good.net())
-                    .param("mode", good.mode().name())
-                    .param("value", good.value())
-                    .param("by", by)
-                    .update();
+            with(jdbc.sql(LEARN), boardId, good, by).param("job", jobId).update();
         }
     }
 

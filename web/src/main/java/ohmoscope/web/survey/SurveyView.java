@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Net;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.circuit.PowerTree;
@@ -20,6 +21,7 @@ import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.reading.Says;
 import ohmoscope.core.reading.Unit;
 import ohmoscope.formats.AdviceWords;
+import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.job.AdviceView;
 import ohmoscope.web.job.JobHead;
 import ohmoscope.web.job.OpenJobs;
@@ -54,8 +56,8 @@ public record SurveyView(
     /** The few readings that decide whether power may come. @param verdict go, no-go or not-yet */
     public record Few(String verdict, String words, List<Done> lines) {}
 
-    /** @param mark the shape of the verdict */
-    public record Done(String net, String value, String words, String mark, String markWord) {}
+    /** @param mark the shape of the verdict @param good what good boards read there, and how many stand behind it */
+    public record Done(String net, String value, String words, String mark, String markWord, String good) {}
 
     static SurveyView of(OpenJobs.Open open, PowerTree tree, List<String> skipped) {
         Board board = open.job().board();
@@ -76,7 +78,7 @@ public record SurveyView(
                 open.head(),
                 lines.stream().findFirst(),
                 lines.subList(Math.min(1, lines.size()), lines.size()),
-                done(advice),
+                done(open.job(), advice),
                 few(GoNoGo.of(new BoardIndex(board), tree, advice.signs())),
                 AdviceView.stops(open),
                 pictures(board, points),
@@ -107,17 +109,31 @@ public record SurveyView(
         };
     }
 
-    private static List<Done> done(Advice advice) {
+    private static List<Done> done(JobFile.Stored job, Advice advice) {
         return advice.signs().stream()
                 .filter(s -> s.says().unpowered())
                 .sorted(Comparator.comparingInt(Sign::seq).reversed())
-                .map(SurveyView::done)
+                .map(s -> done(s, good(job, s)))
                 .toList();
     }
 
-    private static Done done(Sign sign) {
+    /** Good against bad: what good boards read in the same mode; empty where nobody knows. */
+    private static String good(JobFile.Stored job, Sign sign) {
+        ReadMode mode = sign.unit() == Unit.OHMS ? ReadMode.OHMS : ReadMode.DIODE;
+        Optional<Range> range = job.board()
+                .net(sign.net())
+                .flatMap(Net::expect)
+                .flatMap(e -> mode == ReadMode.OHMS ? e.ohms() : e.diodeVolts());
+        String boards = Optional.ofNullable(job.behind().get(sign.net()))
+                .map(b -> b.boards() == 1 ? ", 1 board" : ", " + b.boards() + " boards")
+                .orElse("");
+        return range.map(r -> "good: " + Words.range(r, mode) + boards).orElse("");
+    }
+
+    private static Done done(Sign sign, String good) {
         Says.Concern concern = sign.says().concern();
-        return new Done(sign.net(), value(sign), AdviceWords.sign(sign), Words.mark(concern), Words.markWord(concern));
+        return new Done(
+                sign.net(), value(sign), AdviceWords.sign(sign), Words.mark(concern), Words.markWord(concern), good);
     }
 
     private static Few few(GoNoGo go) {
@@ -133,8 +149,8 @@ public record SurveyView(
                 },
                 go.items().stream()
                         .map(i -> i.sign()
-                                .map(SurveyView::done)
-                                .orElseGet(() -> new Done(i.net(), "", "", "plain", "not read")))
+                                .map(s -> done(s, ""))
+                                .orElseGet(() -> new Done(i.net(), "", "", "plain", "not read", "")))
                         .toList());
     }
 

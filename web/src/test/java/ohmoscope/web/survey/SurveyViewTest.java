@@ -71,6 +71,7 @@ class SurveyViewTest {
         assertThat(view.done()).extracting(SurveyView.Done::net).containsExactly("V3A", "VMAIN");
         assertThat(view.done()).extracting(SurveyView.Done::mark).containsExactly("bad", "ok");
         assertThat(view.done().get(1).value()).isEqualTo("0.430 V");
+        assertThat(view.done().get(1).good()).isEqualTo("good: 0.33–0.60 V");
         assertThat(view.stops())
                 .singleElement()
                 .satisfies(s -> assertThat(s.sentence()).contains("V3A is shorted"));
