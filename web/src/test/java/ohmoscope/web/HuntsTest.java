@@ -1,6 +1,7 @@
 package ohmoscope.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.net.http.HttpResponse;
 import java.util.List;
@@ -103,11 +104,29 @@ class HuntsTest extends OverHttp {
             posted("/jobs/T-TEACH/entries", "line=" + line);
         }
         posted("/jobs/T-TEACH/entries", "line=V3_3+d+.39");
-        assertThat(get("/jobs/T-TEACH/hand-back").body()).contains("Keep them", "<b>2</b>");
+        assertThat(get("/jobs/T-TEACH/hand-back").body()).contains("Keep them", "<b>2 readings</b>");
+        posted("/jobs/T-TEACH/entries", "line=charger+J1+9V+0.31A+flat+on");
+        assertThat(get("/jobs/T-TEACH/hand-back").body()).contains("<b>2 readings and 1 draw</b>");
         posted("/jobs/T-TEACH/hand-back/good", "");
         assertThat(get("/jobs/T-TEACH/hand-back").body()).doesNotContain("Keep them");
         long board = job("T-TEACH").row().boardId();
         assertThat(get("/boards/" + board).body()).contains("0.440 V (1), 1 board, the newest today");
+        // What was measured takes the place of what is usual for the class, and a verdict says what it rests on.
+        assertThat(get("/boards/" + board + "/tree").body()).contains("0.19–0.43 A", "1 measured draw in its place");
+        assertThat(job("T-TEACH")
+                        .board()
+                        .part("J1")
+                        .orElseThrow()
+                        .expects()
+                        .orElseThrow()
+                        .runAmps()
+                        .orElseThrow()
+                        .high())
+                .isEqualTo(0.31 * 1.4, within(1e-9));
+        String net = "SDA";
+        posted("/jobs/T-TEACH/entries", "line=good+" + net + "+d+.55");
+        posted("/jobs/T-TEACH/entries", "line=" + net + "+d+.56");
+        assertThat(get("/jobs/T-TEACH").body()).contains("That rests on 1 board, the newest of ");
         assertThat(post("/jobs/T-NAMES-NOT/hand-back/good", "", token).statusCode())
                 .isEqualTo(404);
     }
