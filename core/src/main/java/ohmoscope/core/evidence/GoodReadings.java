@@ -84,6 +84,11 @@ public final class GoodReadings {
 
     /** The board with a range for each net that has none of its own; the same board when nothing is added. */
     public static Board onto(Board board, List<Good> readings) {
+        return onto(board, readings, false);
+    }
+
+    /** @param guessed whether the board's own ranges are those of its class: what was measured then takes their place */
+    public static Board onto(Board board, List<Good> readings, boolean guessed) {
         if (readings.isEmpty()) {
             return board;
         }
@@ -91,15 +96,20 @@ public final class GoodReadings {
         readings.forEach(
                 g -> byNet.computeIfAbsent(g.net(), n -> new ArrayList<>()).add(g));
         List<Net> nets = board.nets().stream()
-                .map(n -> byNet.containsKey(n.name()) ? filled(n, byNet.get(n.name())) : n)
+                .map(n -> byNet.containsKey(n.name()) ? filled(n, byNet.get(n.name()), guessed) : n)
                 .toList();
         return board.withNets(nets);
     }
 
-    private static Net filled(Net net, List<Good> readings) {
-        Optional<Range> ohms = net.expect().flatMap(Expectation::ohms).or(() -> range(readings, ReadMode.OHMS));
-        Optional<Range> diode = net.expect().flatMap(Expectation::diodeVolts).or(() -> range(readings, ReadMode.DIODE));
+    private static Net filled(Net net, List<Good> readings, boolean guessed) {
+        Optional<Range> ohms = first(net.expect().flatMap(Expectation::ohms), range(readings, ReadMode.OHMS), guessed);
+        Optional<Range> diode =
+                first(net.expect().flatMap(Expectation::diodeVolts), range(readings, ReadMode.DIODE), guessed);
         return new Net(net.name(), net.kind(), net.nominalVolts(), Optional.of(new Expectation(ohms, diode)));
+    }
+
+    private static Optional<Range> first(Optional<Range> own, Optional<Range> measured, boolean guessed) {
+        return guessed ? measured.or(() -> own) : own.or(() -> measured);
     }
 
     private static Optional<Range> range(List<Good> readings, ReadMode mode) {

@@ -54,6 +54,19 @@ class GoodReadingsTest {
                 .isEmpty();
     }
 
+    @Test
+    void measuredOnesReplaceThoseOfAClassAndNoBoardsOwn() {
+        List<Good> good = List.of(new Good("VMAIN", ReadMode.DIODE, 0.7));
+        assertThat(GoodReadings.onto(BOARD, good)).isEqualTo(BOARD);
+        assertThat(GoodReadings.onto(BOARD, good, true)
+                        .net("VMAIN")
+                        .flatMap(Net::expect)
+                        .flatMap(Expectation::diodeVolts)
+                        .orElseThrow()
+                        .contains(0.7))
+                .isTrue();
+    }
+
     private static Optional<Expectation> range(Board board) {
         return board.net("EN3").flatMap(Net::expect);
     }

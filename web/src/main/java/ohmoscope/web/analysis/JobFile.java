@@ -25,6 +25,7 @@ import ohmoscope.core.prove.FrameCircuit;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.formats.Bundle;
+import ohmoscope.web.config.BoardNames;
 import ohmoscope.web.store.AnalysisStore;
 import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.CaptureStore;
@@ -247,8 +248,9 @@ public class JobFile {
         Board board = boards.board(row.boardId());
         List<Observation> observations =
                 entries.stream().map(EvidenceStore.Entry::observation).toList();
-        Board good =
-                GoodDraws.onto(GoodReadings.onto(board, goods.readings(row.boardId())), goods.draws(row.boardId()));
+        Board good = GoodDraws.onto(
+                GoodReadings.onto(board, goods.readings(row.boardId()), BoardNames.ofClass(board.revision())),
+                goods.draws(row.boardId()));
         Job job = new Job(good, jobs.hunts(row.id()), row.hunt(), observations);
         Bundle bundle = new Bundle(
                 new Bundle.Job(row.number(), row.title(), Optional.of(row.openedAt())),

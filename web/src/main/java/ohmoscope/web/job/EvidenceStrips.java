@@ -31,6 +31,7 @@ import ohmoscope.core.reading.Interpreter;
 import ohmoscope.core.reading.Says;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.config.BoardNames;
 import ohmoscope.web.kit.Eng;
 import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.EvidenceStore;
@@ -158,10 +159,11 @@ public final class EvidenceStrips {
             return "";
         }
         Optional<String> net = ReadPoint.of(job.board(), read).net();
-        boolean learnt = net.flatMap(job.bundle().board()::net)
-                .flatMap(Net::expect)
-                .flatMap(e -> read.mode() == ReadMode.DIODE ? e.diodeVolts() : e.ohms())
-                .isEmpty();
+        boolean learnt = BoardNames.ofClass(job.board().revision())
+                || net.flatMap(job.bundle().board()::net)
+                        .flatMap(Net::expect)
+                        .flatMap(e -> read.mode() == ReadMode.DIODE ? e.diodeVolts() : e.ohms())
+                        .isEmpty();
         boolean compared = read.power().isEmpty()
                 && (read.mode() == ReadMode.DIODE || read.mode() == ReadMode.OHMS)
                 && read.across().isEmpty();
