@@ -1,15 +1,12 @@
 package ohmoscope.core.diagnose;
 
-import static org.assertj.core.api.Assertions.assertThat;
-
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import ohmoscope.core.Typed;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.circuit.Twin;
-import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;
 
 /** Typed lines as evidence, and all that a rule looks at. */
@@ -17,14 +14,7 @@ final class Entries {
     private Entries() {}
 
     static List<Observation> of(Board board, String... lines) {
-        EntryLine entryLine = new EntryLine(board);
-        List<Observation> entries = new ArrayList<>();
-        for (String line : lines) {
-            EntryLine.Parsed parsed = entryLine.parse(line, entries.size() + 1);
-            assertThat(parsed).as(line).isInstanceOf(EntryLine.Parsed.Entry.class);
-            entries.add(((EntryLine.Parsed.Entry) parsed).observation());
-        }
-        return entries;
+        return Typed.entries(board, lines);
     }
 
     /** A job at which no rule has looked yet. */

@@ -2,11 +2,11 @@ package ohmoscope.core.evidence;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.PowerFixtures;
+import ohmoscope.core.Typed;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.PortExpectation;
 import ohmoscope.core.board.Range;
@@ -18,18 +18,10 @@ class GoodDrawsTest {
     private static final Board BOARD = PowerFixtures.board();
     private static final List<String> PORTS = List.of("J1");
 
-    private static List<Observation> entries(String... lines) {
-        EntryLine line = new EntryLine(BOARD);
-        List<Observation> entries = new ArrayList<>();
-        for (String one : lines) {
-            entries.add(((EntryLine.Parsed.Entry) line.parse(one, entries.size() + 1)).observation());
-        }
-        return entries;
-    }
-
     @Test
     void onlyWhatWasDrawnSteadilySinceTheRepairCounts() {
-        List<Observation> entries = entries(
+        List<Observation> entries = Typed.entries(
+                BOARD,
                 "charger J1 12V 1.9A flat",
                 "replaced C3",
                 "charger J1 12V 0.02A flat off battery out",

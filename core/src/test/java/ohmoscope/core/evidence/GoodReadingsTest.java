@@ -2,10 +2,10 @@ package ohmoscope.core.evidence;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.PowerFixtures;
+import ohmoscope.core.Typed;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Expectation;
 import ohmoscope.core.board.Net;
@@ -16,20 +16,12 @@ import org.junit.jupiter.api.Test;
 class GoodReadingsTest {
     private static final Board BOARD = PowerFixtures.board();
 
-    private static List<Observation> entries(String... lines) {
-        EntryLine line = new EntryLine(BOARD);
-        List<Observation> entries = new ArrayList<>();
-        for (String one : lines) {
-            entries.add(((EntryLine.Parsed.Entry) line.parse(one, entries.size() + 1)).observation());
-        }
-        return entries;
-    }
-
     @Test
     void aProvenJobTeachesTheLastOfEachNetAndModeWithItsPointAndLead() {
         List<Good> good = GoodReadings.after(
                 BOARD,
-                entries(
+                Typed.entries(
+                        BOARD,
                         "VMAIN d .002",
                         "replaced C3",
                         "VMAIN d .41",
