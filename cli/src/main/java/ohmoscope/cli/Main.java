@@ -22,7 +22,9 @@ import picocli.CommandLine.Command;
             SimulateCommand.class,
             TrialsCommand.class,
             HuntsCommand.class,
-            SweepCommand.class
+            SweepCommand.class,
+            StandInCommand.class,
+            InstrumentCommand.class
         })
 public final class Main {
     /** Input that cannot be used. */
@@ -37,13 +39,17 @@ public final class Main {
     }
 
     static int run(String... args) {
+        return line().execute(args);
+    }
+
+    static CommandLine line() {
         CommandLine line = new CommandLine(new Main());
         line.setCaseInsensitiveEnumValuesAllowed(true);
         line.setExecutionExceptionHandler((failure, command, parsed) -> {
             command.getErr().println(sentence(failure));
             return UNUSABLE;
         });
-        return line.execute(args);
+        return line;
     }
 
     private static String sentence(Exception failure) throws Exception {

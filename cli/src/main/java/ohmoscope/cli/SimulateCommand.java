@@ -1,19 +1,15 @@
 package ohmoscope.cli;
 
-import java.io.IOException;
-import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.concurrent.Callable;
-import ohmoscope.bench.demo.DemoBoards;
 import ohmoscope.bench.sim.BenchSetup;
 import ohmoscope.bench.sim.BenchSimulator;
 import ohmoscope.core.board.Board;
@@ -22,7 +18,6 @@ import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Side;
-import ohmoscope.formats.BoardJson;
 import ohmoscope.formats.BundleWriter;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -136,7 +131,7 @@ final class SimulateCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
-        Board made = board();
+        Board made = NamedBoard.of(board);
         String net = rail.orElseGet(() -> faultNet(made));
         String jobId = id.orElse("S-" + seed);
         List<BenchSetup.View> views = (sides.isEmpty() ? List.of(faultSide(made)) : sides)
@@ -168,17 +163,6 @@ final class SimulateCommand implements Callable<Integer> {
             new TruthFile(truth.get()).note(name, kind, made, run.truth());
         }
         return 0;
-    }
-
-    private Board board() throws IOException {
-        for (Board demo : DemoBoards.all()) {
-            if (demo.name().toLowerCase(Locale.ROOT).contains(" " + board.toLowerCase(Locale.ROOT) + " ")) {
-                return demo;
-            }
-        }
-        try (InputStream in = Files.newInputStream(Path.of(board))) {
-            return BoardJson.read(in, board);
-        }
     }
 
     private BenchSetup.Camera camera() {
