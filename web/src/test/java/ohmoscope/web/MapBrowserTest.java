@@ -156,6 +156,34 @@ class MapBrowserTest extends InBrowser {
         assertThat(off).isLessThan(0.6);
         page.locator("a:has-text('Frames into this job')").click();
         assertThat(page.locator("main")).not().containsText("made up");
+        page.goBack();
+        toTheHandBack("C2", "VIN");
+    }
+
+    /** On what was just mapped: read, fed, warm, off, right again, starts. */
+    private void toTheHandBack(String culprit, String net) {
+        assertThat(page.locator(".known")).containsText("on the map");
+        for (String line : List.of(
+                "unplugged battery",
+                net + " d .002",
+                "inj " + net + " 1V 2A 161mV 2.00A at C1 leads 30mohm",
+                "warm " + culprit + " 6K",
+                "removed " + culprit,
+                net + " d .44",
+                "boots")) {
+            int before = page.locator(".e[data-seq]").count();
+            page.locator("#line").fill(line);
+            page.keyboard().press("Enter");
+            assertThat(page.locator(".e[data-seq]")).hasCount(before + 1);
+            if (line.startsWith("warm")) {
+                assertThat(page.locator(".next .s")).containsText(culprit);
+            }
+        }
+        page.locator("a:has-text('Hand-back page')").last().click();
+        assertThat(page.locator(".wrong")).containsText(culprit);
+        assertThat(page.locator(".wrong")).containsText("shorted " + net);
+        assertThat(page.locator("svg.board image.under").first()).isAttached();
+        accessible();
     }
 
     @Test

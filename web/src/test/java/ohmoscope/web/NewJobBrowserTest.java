@@ -9,6 +9,7 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.regex.Pattern;
 import java.util.stream.IntStream;
 import javax.imageio.ImageIO;
@@ -144,6 +145,20 @@ class NewJobBrowserTest extends InBrowser {
         assertThat(page.locator(".rail-tree")).containsText("U1");
         page.locator(".came summary").click();
         assertThat(page.locator(".came")).containsText("U1 makes +3V3");
+        go(page.url().replaceAll("^.*?/jobs", "/jobs").replace("/rails", ""));
+        for (String line : List.of(
+                "unplugged battery",
+                "inj +3V3 1V 2A 161mV 2.00A at U1 leads 30mohm",
+                "warm C1 6K",
+                "removed C1",
+                "+3V3 d .44",
+                "boots")) {
+            enter(line);
+        }
+        page.locator("a:has-text('Hand-back page')").last().click();
+        assertThat(page.locator(".wrong")).containsText("C1");
+        assertThat(page.locator(".wrong")).containsText("shorted +3V3");
+        accessible();
         // The next of its kind finds its board by the device's name, or in the list.
         go("/new");
         assertThat(page.locator("#board optgroup").first()).containsText("Kelp rake");
