@@ -72,7 +72,7 @@ public final class TcpWire implements Wire {
 
     private Socket send(String line) throws IOException {
         rest();
-        Socket open = open();
+        Socket open = opened();
         open.getOutputStream().write((line + "\n").getBytes(StandardCharsets.US_ASCII));
         open.getOutputStream().flush();
         freeAtNanos = System.nanoTime() + pace.toNanos();
@@ -91,7 +91,16 @@ public final class TcpWire implements Wire {
         }
     }
 
-    private Socket open() throws IOException {
+    /** Connects now, where it is not yet. */
+    public synchronized void open() throws InstrumentException {
+        try {
+            opened();
+        } catch (IOException lost) {
+            throw lost(lost);
+        }
+    }
+
+    private Socket opened() throws IOException {
         if (socket.isEmpty()) {
             Socket fresh = new Socket();
             try {
