@@ -72,7 +72,7 @@ class EvidenceBrowserTest extends InBrowser {
         type("undo");
         assertThat(page.locator(".e[data-seq]")).hasCount(3);
         page.locator("#line").focus();
-        paste("V3D d .41\nV5A d .43\nlook J1 clean\nVJACK_F d .55\nVJACK d .56");
+        paste("V3D d .41\nV5D d .43\nlook J1 clean\nVJACK_F d .55\nVJACK d .56");
         assertThat(page.locator(".e[data-seq]")).hasCount(8);
         paste("V3D d .41\nQ99 d .4");
         assertThat(page.locator("#echo")).containsText("Nothing kept: line 2. This board has no Q99.");
