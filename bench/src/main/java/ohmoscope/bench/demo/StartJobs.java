@@ -39,39 +39,22 @@ public final class StartJobs {
         /** @throws UncheckedIOException where the files are not there or not readable */
         public Layouts.Laid read() {
             try {
-                Layouts.Laid laid = new LayoutFiles()
-                        .read(files.stream().map(Layout::source).toList());
-                return laid.called(name, "");
+                return new LayoutFiles()
+                        .read(files.stream()
+                                .map(f -> LayoutFiles.Source.of(f, content(f)))
+                                .toList())
+                        .called(name, "");
             } catch (IOException broken) {
                 throw new UncheckedIOException(broken);
             }
         }
 
-        private static LayoutFiles.Source source(String file) {
-            return new LayoutFiles.Source() {
-                @Override
-                public String name() {
-                    return file;
-                }
-
-                @Override
-                public InputStream open() throws IOException {
-                    return opened(file);
-                }
-            };
-        }
-
-        private static InputStream opened(String file) throws IOException {
-            InputStream in = StartJobs.class.getResourceAsStream("/ohmoscope/bench/layouts/" + file);
-            if (in == null) {
-                throw new IOException(file + " is not shipped");
-            }
-            return in;
-        }
-
         /** One of the files as it is. @throws UncheckedIOException where it is not there */
         public byte[] content(String file) {
-            try (InputStream in = opened(file)) {
+            try (InputStream in = StartJobs.class.getResourceAsStream("/ohmoscope/bench/layouts/" + file)) {
+                if (in == null) {
+                    throw new IOException(file + " is not shipped");
+                }
                 return in.readAllBytes();
             } catch (IOException broken) {
                 throw new UncheckedIOException(broken);

@@ -10,7 +10,6 @@ import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Precaution.Hazard;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Look;
-import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.RunFinding;
@@ -37,8 +36,6 @@ public record LookFirst(Because because, Optional<String> rail) {
     /** A fault this likely is looked at by itself. */
     private static final double FOUND = 0.6;
 
-    private static final Set<LookFinding> WET = Set.of(LookFinding.WET_MARK, LookFinding.CORRODED);
-
     /**
      * @param hazards as ticked at receipt
      * @param account the customer's words; may be empty
@@ -53,7 +50,8 @@ public record LookFirst(Because because, Optional<String> rail) {
             List<Observation> observations) {
         boolean wet = hazards.contains(Hazard.LIQUID)
                 || Account.of(account).wet()
-                || observations.stream().anyMatch(o -> o instanceof Look look && WET.contains(look.finding()));
+                || observations.stream()
+                        .anyMatch(o -> o instanceof Look look && Precaution.WET.contains(look.finding()));
         if (wet) {
             return Optional.of(new LookFirst(Because.LIQUID, Optional.empty()));
         }

@@ -25,7 +25,7 @@ public record Precaution(Code code, List<String> places) {
 
     private static final Pattern STORAGE =
             Pattern.compile("storage|flash|memory|drive|disk|ssd|emmc|nand", Pattern.CASE_INSENSITIVE);
-    private static final Set<LookFinding> WET = Set.of(LookFinding.WET_MARK, LookFinding.CORRODED);
+    static final Set<LookFinding> WET = Set.of(LookFinding.WET_MARK, LookFinding.CORRODED);
 
     /** What a technician ticks at receipt. */
     public enum Hazard {

@@ -4,9 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.List;
@@ -76,17 +74,7 @@ class LayoutFilesTest {
     }
 
     private static LayoutFiles.Source file(String name, byte[] bytes) {
-        return new LayoutFiles.Source() {
-            @Override
-            public String name() {
-                return name;
-            }
-
-            @Override
-            public InputStream open() {
-                return new ByteArrayInputStream(bytes);
-            }
-        };
+        return LayoutFiles.Source.of(name, bytes);
     }
 
     private static Layouts.Laid read(LayoutFiles.Source... files) throws IOException {

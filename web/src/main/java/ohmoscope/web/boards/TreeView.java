@@ -2,7 +2,6 @@ package ohmoscope.web.boards;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Stream;
 import ohmoscope.core.board.Board;
@@ -14,6 +13,8 @@ import ohmoscope.core.evidence.GoodDraws;
 import ohmoscope.core.evidence.GoodDraws.Phase;
 import ohmoscope.web.config.BoardNames;
 import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.RailBox;
+import ohmoscope.web.kit.RailWire;
 import ohmoscope.web.kit.TreeDrawing;
 import ohmoscope.web.store.BoardStore;
 
@@ -28,19 +29,12 @@ record TreeView(
         String name,
         int width,
         int height,
-        List<Box> boxes,
-        List<Wire> wires,
+        List<RailBox> boxes,
+        List<RailWire> wires,
         List<Made> made,
         List<Port> ports,
         Optional<Long> before,
         Optional<Long> after) {
-    /** A rail, as the fragment that draws trees wants it. */
-    record Box(
-            String net, int x, int y, String nominal, String volts, String unpowered, String state, String stateWord) {}
-
-    /** What feeds a rail. */
-    record Wire(String path, String part, String kind, String words, int labelX, int labelY, boolean broken) {}
-
     /** One thing that a part makes. */
     record Made(String part, String in, String out, String enable) {}
 
@@ -56,7 +50,7 @@ record TreeView(
                 drawing.width(),
                 drawing.height(),
                 drawing.boxes().stream().map(b -> box(board, b)).toList(),
-                drawing.wires().stream().map(TreeView::wire).toList(),
+                drawing.wires().stream().map(w -> RailWire.of(w, false)).toList(),
                 board.parts().stream()
                         .flatMap(p -> p.supplies().stream()
                                 .map(s -> new Made(
@@ -72,10 +66,10 @@ record TreeView(
                         .findFirst());
     }
 
-    private static Box box(Board board, TreeDrawing.Box at) {
+    private static RailBox box(Board board, TreeDrawing.Box at) {
         long parts = board.partsOn(at.net()).count();
         var volts = board.net(at.net()).orElseThrow().nominalVolts();
-        return new Box(
+        return new RailBox(
                 at.net(),
                 at.x(),
                 at.y(),
@@ -84,17 +78,6 @@ record TreeView(
                 "",
                 "plain",
                 parts == 1 ? "1 part" : parts + " parts");
-    }
-
-    private static Wire wire(TreeDrawing.Wire at) {
-        return new Wire(
-                at.path(),
-                at.feed().part().ref(),
-                at.feed().kind().name().toLowerCase(Locale.ROOT),
-                TreeDrawing.words(at.feed()),
-                at.labelX(),
-                at.labelY(),
-                false);
     }
 
     private static Port port(Part part, List<GoodDraws.Good> draws) {

@@ -15,6 +15,20 @@ public final class Tours {
 
     public static LookTour of(OpenJobs.Open open) {
         BoardIndex board = new BoardIndex(open.job().board());
+        return of(open, board, first(open, board));
+    }
+
+    private static Optional<LookFirst> first(OpenJobs.Open open, BoardIndex board) {
+        return LookFirst.of(
+                board,
+                open.tree(),
+                open.job().hazards(),
+                open.job().account(),
+                open.advice(),
+                open.job().bundle().observations());
+    }
+
+    private static LookTour of(OpenJobs.Open open, BoardIndex board, Optional<LookFirst> first) {
         return LookTour.of(
                 board,
                 open.tree(),
@@ -22,13 +36,14 @@ public final class Tours {
                 open.advice().hypotheses(),
                 open.advice().now().absent(),
                 open.job().bundle().observations(),
-                LookFirst.of(
-                        board,
-                        open.tree(),
-                        open.job().hazards(),
-                        open.job().account(),
-                        open.advice(),
-                        open.job().bundle().observations()));
+                first);
+    }
+
+    /** The same as {@link #line(LookTour)} of the job's tour, which is walked only where something asks for it. */
+    public static Optional<First> line(OpenJobs.Open open) {
+        BoardIndex board = new BoardIndex(open.job().board());
+        Optional<LookFirst> first = first(open, board);
+        return first.isEmpty() ? Optional.empty() : line(of(open, board, first));
     }
 
     /** Empty when nothing asks for a look first, or all that it asks for was looked at. */

@@ -20,6 +20,8 @@ import ohmoscope.core.reading.Unit;
 import ohmoscope.web.job.JobHead;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.RailBox;
+import ohmoscope.web.kit.RailWire;
 import ohmoscope.web.kit.TreeDrawing;
 import ohmoscope.web.kit.Words;
 
@@ -31,23 +33,11 @@ public record RailsView(
         JobHead head,
         int width,
         int height,
-        List<Box> boxes,
-        List<Wire> wires,
+        List<RailBox> boxes,
+        List<RailWire> wires,
         List<String> stops,
         List<String> arithmetic,
         Optional<Chosen> chosen) {
-
-    /**
-     * A rail.
-     *
-     * @param state ok, look, bad or plain
-     * @param stateWord what the shape means
-     */
-    public record Box(
-            String net, int x, int y, String nominal, String volts, String unpowered, String state, String stateWord) {}
-
-    /** What feeds a rail. @param broken whether voltage is on one side only */
-    public record Wire(String path, String part, String kind, String words, int labelX, int labelY, boolean broken) {}
 
     /** A rail or part traced up and down. */
     public record Chosen(String name, List<String> up, List<String> down, List<Row> parts) {}
@@ -77,7 +67,7 @@ public record RailsView(
         }
 
         RailsView make(String wanted) {
-            List<Box> boxes = drawing.boxes().stream().map(this::box).toList();
+            List<RailBox> boxes = drawing.boxes().stream().map(this::box).toList();
             return new RailsView(
                     open.head(),
                     drawing.width(),
@@ -95,7 +85,7 @@ public record RailsView(
                     .reduce((a, b) -> b);
         }
 
-        private Box box(TreeDrawing.Box at) {
+        private RailBox box(TreeDrawing.Box at) {
             String name = at.net();
             Net net = board.net(name).orElseThrow();
             Optional<Sign> powered = last(name, false);
@@ -107,7 +97,7 @@ public record RailsView(
             String word = shorted
                     ? unpowered.get().says() == Says.SHORTED ? "shorted" : "low"
                     : absent ? says(powered.get()) : high ? "high" : known ? "good" : "not read";
-            return new Box(
+            return new RailBox(
                     name,
                     at.x(),
                     at.y(),
@@ -149,16 +139,9 @@ public record RailsView(
                     .orElse(false);
         }
 
-        private Wire wire(TreeDrawing.Wire at) {
-            Feed feed = at.feed();
-            return new Wire(
-                    at.path(),
-                    feed.part().ref(),
-                    feed.kind().name().toLowerCase(Locale.ROOT),
-                    TreeDrawing.words(feed),
-                    at.labelX(),
-                    at.labelY(),
-                    present(feed.from()) && missing(feed.to()));
+        private RailWire wire(TreeDrawing.Wire at) {
+            return RailWire.of(
+                    at, present(at.feed().from()) && missing(at.feed().to()));
         }
 
         /** The last good and the first bad point. */

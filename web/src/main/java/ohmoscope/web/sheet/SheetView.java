@@ -123,7 +123,7 @@ public record SheetView(
                 figures(analysis),
                 meaning(analysis.flatMap(StoredAnalysis::resistance)),
                 judged.stops(),
-                Tours.line(Tours.of(open)),
+                Tours.line(open),
                 leading.step(),
                 others,
                 suspects(board, analysis),

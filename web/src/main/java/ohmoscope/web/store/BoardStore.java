@@ -160,12 +160,17 @@ public class BoardStore {
 
     /** The next version of a board; the library offers it where it offered the one before. */
     public long edited(long before, Board board) {
-        return edited(before, board, row(before).notes());
+        Row row = row(before);
+        return edited(row, board, row.notes());
     }
 
     /** The same, with notes of its own. */
     public long edited(long before, Board board, List<String> notes) {
-        Row row = row(before);
+        return edited(row(before), board, notes);
+    }
+
+    private long edited(Row row, Board board, List<String> notes) {
+        long before = row.id();
         Optional<Long> family = jdbc.sql("select family from board where id = :id")
                 .param("id", before)
                 .query(Long.class)

@@ -7,7 +7,8 @@ import java.util.stream.Collectors;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.web.Opened;
 import ohmoscope.web.job.OpenJobs;
-import ohmoscope.web.rails.RailsView.Box;
+import ohmoscope.web.kit.RailBox;
+import ohmoscope.web.kit.RailWire;
 import org.junit.jupiter.api.Test;
 
 class RailsViewTest {
@@ -16,20 +17,20 @@ class RailsViewTest {
         return RailsView.of(open, PowerTree.of(open.job().board()), of);
     }
 
-    private static Map<String, Box> boxes(RailsView view) {
-        return view.boxes().stream().collect(Collectors.toMap(Box::net, b -> b));
+    private static Map<String, RailBox> boxes(RailsView view) {
+        return view.boxes().stream().collect(Collectors.toMap(RailBox::net, b -> b));
     }
 
     @Test
     void everyRailHasItsBoxAndNoTwoShareAPlace() {
         RailsView view = view("VMAIN");
-        assertThat(view.boxes()).extracting(Box::net).contains("JACK", "VIN_F", "VMAIN", "V5A", "VCORE", "VCELL");
+        assertThat(view.boxes()).extracting(RailBox::net).contains("JACK", "VIN_F", "VMAIN", "V5A", "VCORE", "VCELL");
         assertThat(view.boxes()).extracting(b -> b.x() + "," + b.y()).doesNotHaveDuplicates();
         assertThat(view.boxes()).allSatisfy(b -> {
             assertThat(b.x()).isBetween(0, view.width());
             assertThat(b.y()).isBetween(0, view.height());
         });
-        Map<String, Box> boxes = boxes(view);
+        Map<String, RailBox> boxes = boxes(view);
         assertThat(boxes.get("JACK").x()).isLessThan(boxes.get("VMAIN").x());
         assertThat(boxes.get("VMAIN").x()).isLessThan(boxes.get("V5A").x());
         assertThat(boxes.get("VMAIN").stateWord()).isEqualTo("not read");
@@ -44,7 +45,7 @@ class RailsViewTest {
                 .satisfies(s ->
                         assertThat(s).startsWith("Voltage absent from CHVDD on: VIN_F stands, and R2 lies between."));
         assertThat(view.wires())
-                .filteredOn(RailsView.Wire::broken)
+                .filteredOn(RailWire::broken)
                 .singleElement()
                 .satisfies(w -> assertThat(w.part()).isEqualTo("R2"));
         assertThat(boxes(view).get("CHVDD").state()).isEqualTo("bad");
@@ -54,7 +55,7 @@ class RailsViewTest {
 
     @Test
     void unpoweredReadingsMarkTheirRails() {
-        Map<String, Box> boxes = boxes(view("VMAIN", "VMAIN d .002", "V3A ohm 400"));
+        Map<String, RailBox> boxes = boxes(view("VMAIN", "VMAIN d .002", "V3A ohm 400"));
         assertThat(boxes.get("VMAIN").stateWord()).isEqualTo("shorted");
         assertThat(boxes.get("VMAIN").unpowered()).isEqualTo("0.002 V d");
         assertThat(boxes.get("V3A").stateWord()).isEqualTo("good");
