@@ -6,10 +6,10 @@ import java.util.List;
 import java.util.concurrent.Callable;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.instrument.InstrumentException;
-import ohmoscope.instruments.Address;
 import ohmoscope.instruments.Assistant;
 import ohmoscope.instruments.Dialect;
 import ohmoscope.instruments.Dialects;
+import ohmoscope.instruments.Place;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -23,7 +23,7 @@ import picocli.CommandLine.Spec;
                 "Asks an instrument its name, tries the dialects that may fit, and shows what answered. It sets nothing.",
         mixinStandardHelpOptions = true)
 final class InstrumentCommand implements Callable<Integer> {
-    @Parameters(paramLabel = "HOST:PORT", description = "where it is reached")
+    @Parameters(paramLabel = "PLACE", description = "where it is reached: HOST:PORT, or serial:/dev/ttyUSB0@9600")
     private String address;
 
     @Option(
@@ -50,8 +50,8 @@ final class InstrumentCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
-        Address at = Address.of(address);
-        if (!at.loopback() && !beyond) {
+        Place at = Place.of(address);
+        if (!at.here() && !beyond) {
             throw new InvalidMember(
                     "address", at + " is beyond this machine: say --beyond-this-machine where that is meant");
         }

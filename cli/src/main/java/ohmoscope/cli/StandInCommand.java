@@ -5,22 +5,21 @@ import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.OptionalInt;
 import java.util.TreeMap;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CountDownLatch;
 import java.util.function.Consumer;
-import ohmoscope.bench.standin.LineServer;
+import ohmoscope.bench.sim.BenchSetup;
+import ohmoscope.bench.standin.Mishaps;
+import ohmoscope.bench.standin.StandInBench;
 import ohmoscope.bench.standin.StandInBoard;
-import ohmoscope.bench.standin.StandInMeter;
-import ohmoscope.bench.standin.StandInSupply;
 import ohmoscope.bench.standin.Vices;
 import ohmoscope.core.board.Board;
-import ohmoscope.core.circuit.Fault;
+import ohmoscope.core.board.Side;
 import ohmoscope.core.circuit.PowerTree;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -28,11 +27,11 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
-/** {@code standin bench}: a supply and a meter on loopback, with one board behind them, until it is stopped. */
+/** {@code standin bench}: a bench's instruments on loopback, with one board behind them, until it is stopped. */
 @Command(
         name = "standin",
         description =
-                "Stands in for a bench's supply and meter, each on a port of loopback, with one board behind them.",
+                "Stands in for a bench's supply, meter, thermal camera and inline meter, each on a port of loopback, with one board behind them.",
         mixinStandardHelpOptions = true)
 final class StandInCommand implements Callable<Integer> {
     /** What is stood in for. */
@@ -56,6 +55,12 @@ final class StandInCommand implements Callable<Integer> {
     @Option(names = "--net", paramLabel = "NET", description = "where the leads are; default: the first fault's rail")
     private Optional<String> net = Optional.empty();
 
+    @Option(names = "--at", paramLabel = "REF", description = "the part on whose pad the hot lead sits")
+    private Optional<String> at = Optional.empty();
+
+    @Option(names = "--side", defaultValue = "TOP", description = "what the camera sees; default ${DEFAULT-VALUE}")
+    private Side side;
+
     @Option(names = "--lead", paramLabel = "OHMS", defaultValue = "0.055", description = "default ${DEFAULT-VALUE}")
     private double leadOhms;
 
@@ -67,6 +72,49 @@ final class StandInCommand implements Callable<Integer> {
 
     @Option(names = "--meter-port", defaultValue = "5026", description = "default ${DEFAULT-VALUE}; 0 for any")
     private int meterPort;
+
+    @Option(names = "--camera-port", defaultValue = "5027", description = "default ${DEFAULT-VALUE}; 0 for any")
+    private int cameraPort;
+
+    @Option(names = "--inline-port", defaultValue = "5028", description = "default ${DEFAULT-VALUE}; 0 for any")
+    private int inlinePort;
+
+    @Option(
+            names = "--hands-port",
+            defaultValue = "5029",
+            description = "PROBE place, REMOVED part, FITTED part; default ${DEFAULT-VALUE}; 0 for any")
+    private int handsPort;
+
+    @Option(names = "--width", defaultValue = "160", description = "the camera's, pixels; default ${DEFAULT-VALUE}")
+    private int width;
+
+    @Option(names = "--height", defaultValue = "120", description = "default ${DEFAULT-VALUE}")
+    private int height;
+
+    @Option(names = "--fps", defaultValue = "9", description = "frames a second; default ${DEFAULT-VALUE}")
+    private double framesPerSecond;
+
+    @Option(names = "--shake", paramLabel = "PX", defaultValue = "0.03", description = "default ${DEFAULT-VALUE}")
+    private double shakePx;
+
+    @Option(names = "--lose", paramLabel = "N", defaultValue = "0", description = "each so many frames does not come")
+    private int lostEvery;
+
+    @Option(names = "--slip-after", paramLabel = "S", description = "seconds of current until the hot lead slips off")
+    private Optional<Double> slipAfter = Optional.empty();
+
+    @Option(names = "--burn", paramLabel = "WATTS", description = "so much heat burns the hardest short open")
+    private Optional<Double> burn = Optional.empty();
+
+    @Option(
+            names = "--sag",
+            paramLabel = "SHARE",
+            defaultValue = "0",
+            description = "of the set volts, missing under load")
+    private double sag;
+
+    @Option(names = "--hiccup", paramLabel = "S", description = "the output drops out each so many seconds")
+    private Optional<Double> hiccup = Optional.empty();
 
     @Option(names = "--latency", paramLabel = "MS", defaultValue = "0", description = "before each answer")
     private int latencyMillis;
@@ -86,20 +134,28 @@ final class StandInCommand implements Callable<Integer> {
     @Override
     public Integer call() throws Exception {
         Board on = NamedBoard.of(board);
-        List<Fault> shorts = new ArrayList<>();
-        faults.forEach((ref, ohms) -> shorts.add(StandInBoard.shorted(on, ref, ohms)));
-        String at = net.or(() -> shorts.stream().findFirst().map(f -> ((Fault.Bridge) f).netA()))
+        String feed = net.or(() -> faults.keySet().stream().findFirst().map(ref -> StandInBoard.railOf(on, ref)))
                 .orElseGet(() -> PowerTree.of(on).mainRail());
-        StandInBoard physics = new StandInBoard(on, at, shorts, leadOhms, seed);
-        Vices vices = new Vices(latencyMillis, number(garble), number(dropAfter));
+        Mishaps mishaps = new Mishaps(number(slipAfter), number(burn), sag, number(hiccup));
+        Vices vices = new Vices(latencyMillis, whole(garble), whole(dropAfter));
+        StandInBench.Laid laid = new StandInBench.Laid(
+                on,
+                feed,
+                at.orElseGet(() -> StandInBench.padFor(on, feed, faults.keySet())),
+                faults,
+                leadOhms,
+                side,
+                new BenchSetup.Camera(width, height, framesPerSecond, 0, 0.07, 0.3, 1, shakePx, 0.3),
+                seed);
+        StandInBench.Ports ports = new StandInBench.Ports(supplyPort, meterPort, cameraPort, inlinePort, handsPort);
         try (PrintWriter file = log.isPresent() ? writer(log.get()) : new PrintWriter(PrintWriter.nullWriter());
-                LineServer supply =
-                        new LineServer("supply", supplyPort, new StandInSupply(physics), vices, into(file));
-                LineServer meter = new LineServer("meter", meterPort, new StandInMeter(physics), vices, into(file))) {
+                StandInBench bench = new StandInBench(laid, mishaps, vices, lostEvery, ports, into(file))) {
+            StandInBench.Ports open = bench.ports();
             spec.commandLine()
                     .getErr()
-                    .println("leads on " + at + "; supply 127.0.0.1:" + supply.port() + ", meter 127.0.0.1:"
-                            + meter.port());
+                    .println("leads on " + feed + ", at " + laid.feedRef() + "; on 127.0.0.1: supply " + open.supply()
+                            + ", meter " + open.meter() + ", camera " + open.camera() + ", inline meter "
+                            + open.inline() + ", hands " + open.hands());
             spec.commandLine().getErr().flush();
             new CountDownLatch(1).await();
         } catch (InterruptedException stopped) {
@@ -108,7 +164,11 @@ final class StandInCommand implements Callable<Integer> {
         return 0;
     }
 
-    private static OptionalInt number(Optional<Integer> given) {
+    private static OptionalDouble number(Optional<Double> given) {
+        return given.isPresent() ? OptionalDouble.of(given.get()) : OptionalDouble.empty();
+    }
+
+    private static OptionalInt whole(Optional<Integer> given) {
         return given.isPresent() ? OptionalInt.of(given.get()) : OptionalInt.empty();
     }
 

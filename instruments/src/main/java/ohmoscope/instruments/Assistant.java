@@ -44,9 +44,9 @@ public final class Assistant {
     }
 
     /** @throws InstrumentException where nobody answers {@code *IDN?} */
-    public static Found ask(Address address, Dialect.Kind kind, List<Dialect> dialects, Duration patience)
+    public static Found ask(Place place, Dialect.Kind kind, List<Dialect> dialects, Duration patience)
             throws InstrumentException {
-        try (TcpWire wire = new TcpWire(address, patience, Duration.ofMillis(20))) {
+        try (LineWire wire = new LineWire(place, patience, Duration.ofMillis(20))) {
             String identity = wire.ask("*IDN?");
             List<Tried> tried = new ArrayList<>();
             for (Dialect dialect : dialects) {

@@ -4,6 +4,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.regex.PatternSyntaxException;
@@ -39,6 +40,9 @@ public record Dialect(
         METER
     }
 
+    /** Answers come many times a second; the patterns of a shop's dialects are few. */
+    private static final Map<String, Pattern> COMPILED = new ConcurrentHashMap<>();
+
     private static final Map<Kind, String[]> NEEDED = Map.of(
             Kind.SUPPLY,
             new String[] {
@@ -66,7 +70,7 @@ public record Dialect(
 
     private static Pattern compiled(String member, String pattern) {
         try {
-            return Pattern.compile(pattern);
+            return COMPILED.computeIfAbsent(pattern, Pattern::compile);
         } catch (PatternSyntaxException broken) {
             throw new InvalidMember(member, "is no pattern: " + broken.getDescription());
         }

@@ -1,158 +1,116 @@
 package ohmoscope.instruments;
 
-import java.io.BufferedReader;
-import java.io.IOException;
-import java.io.InputStreamReader;
-import java.io.OutputStream;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Path;
 import java.time.Duration;
-import java.util.List;
 import java.util.Optional;
+import java.util.function.LongSupplier;
 import ohmoscope.core.instrument.InstrumentException;
 import ohmoscope.core.instrument.InstrumentException.Trouble;
 import ohmoscope.core.instrument.Supply;
 import ohmoscope.core.instrument.SupplySetting;
 
 /**
- * A supply whose output is on only while a watchdog stands beside it and somebody gives signs of life. Who holds the key
+ * A supply whose only line a watchdog holds: its output is on only while somebody gives signs of life. Who holds the key
  * calls {@link #alive} at least every quarter of a second; when he does not, the watchdog switches off.
  */
 public final class GuardedSupply implements Supply {
     /** From the last sign of life to the word that switches off. */
     public static final Duration SILENCE = Duration.ofMillis(350);
 
-    private static final Duration ARMING = Duration.ofSeconds(10);
-
-    private final Supply supply;
-    private final Address address;
+    private final Place place;
     private final Dialect dialect;
+    private final LongSupplier clock;
     private final Duration limit;
-    private Optional<Process> dog = Optional.empty();
+    private volatile Optional<Watched> watched = Optional.empty();
 
-    /** @param limit the longest that the output may be on at a stretch, whatever happens */
-    public GuardedSupply(Supply supply, Address address, Dialect dialect, Duration limit) {
-        this.supply = supply;
-        this.address = address;
+    private record Watched(GuardedWire wire, ScpiSupply supply) {}
+
+    /**
+     * @param clock the bench's one clock, nanoseconds
+     * @param limit the longest that the output may be on at a stretch, whatever happens
+     */
+    public GuardedSupply(Place place, Dialect dialect, LongSupplier clock, Duration limit) {
+        this.place = place;
         this.dialect = dialect;
+        this.clock = clock;
         this.limit = limit;
+    }
+
+    /**
+     * Has the watchdog open the line, so that nothing need wait for it. Where an earlier one went by itself, the output is
+     * switched off first.
+     *
+     * @throws InstrumentException where no watchdog can be had: then nothing can be switched on
+     */
+    public synchronized void arm() throws InstrumentException {
+        supply();
+    }
+
+    private synchronized ScpiSupply supply() throws InstrumentException {
+        if (watched.isPresent() && watched.get().wire().watched()) {
+            return watched.get().supply();
+        }
+        boolean unknown = watched.isPresent();
+        GuardedWire wire = GuardedWire.open(place, dialect, SILENCE, limit);
+        ScpiSupply fresh = new ScpiSupply(wire, dialect, clock);
+        watched = Optional.of(new Watched(wire, fresh));
+        if (unknown) {
+            fresh.off();
+        }
+        return fresh;
     }
 
     @Override
     public String identity() throws InstrumentException {
-        return supply.identity();
+        return supply().identity();
     }
 
     @Override
     public SupplySetting set(SupplySetting setting) throws InstrumentException {
-        return supply.set(setting);
+        return supply().set(setting);
     }
 
-    /** @throws InstrumentException where no watchdog can be had: then nothing is switched on */
     @Override
-    public synchronized void on() throws InstrumentException {
-        if (!watched()) {
-            dog = Optional.of(armed());
+    public void on() throws InstrumentException {
+        ScpiSupply supply = supply();
+        if (!alive()) {
+            throw new InstrumentException(Trouble.LOST, "the watchdog has gone, so nothing is switched on: try again");
         }
-        alive();
         supply.on();
     }
 
-    /** A sign of life of the one who holds the key. Says whether the watchdog still stands there. */
-    public synchronized boolean alive() {
-        return watched() && said(Watchdog.ALIVE);
+    /**
+     * A sign of life of the one who holds the key, while the output is on; never waits for the supply.
+     *
+     * @return whether the watchdog still stands there
+     */
+    public boolean alive() {
+        return watched.map(w -> w.wire().alive()).orElse(false);
     }
 
-    private boolean watched() {
-        return dog.map(Process::isAlive).orElse(false);
-    }
-
-    private boolean said(int sign) {
-        try {
-            OutputStream ears = dog.orElseThrow().getOutputStream();
-            ears.write(sign);
-            ears.flush();
-            return true;
-        } catch (IOException gone) {
-            return false;
-        }
-    }
-
-    /** The dog stays until the output is known to be off. */
+    /** The watchdog does not rest before the output is known to be off. */
     @Override
-    public synchronized void off() throws InstrumentException {
-        supply.off();
-        if (watched()) {
-            said(Watchdog.STAND_DOWN);
-        }
-        dog = Optional.empty();
+    public void off() throws InstrumentException {
+        supply().off();
+        watched.ifPresent(w -> w.wire().rest());
     }
 
     @Override
     public Shown shown() throws InstrumentException {
-        return supply.shown();
+        return supply().shown();
     }
 
-    /** The pipe ends with it: the dog switches off too. */
+    /** Where nobody can say that the output is off, the watchdog sees to it when its pipe ends. */
     @Override
     public synchronized void close() {
-        supply.close();
-        dog.ifPresent(process -> {
+        watched.ifPresent(w -> {
             try {
-                process.getOutputStream().close();
-            } catch (IOException gone) {
-                // It has gone already.
+                w.supply().off();
+                w.wire().rest();
+            } catch (InstrumentException gone) {
+                // The watchdog tries for longer than we do.
             }
+            w.wire().close();
         });
-        dog = Optional.empty();
-    }
-
-    private Process armed() throws InstrumentException {
-        List<String> command = List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-Xmx32m",
-                "-XX:TieredStopAtLevel=1",
-                "-XX:+UseSerialGC",
-                "-cp",
-                System.getProperty("java.class.path"),
-                Watchdog.class.getName(),
-                address.toString(),
-                dialect.line("off"),
-                String.valueOf(SILENCE.toMillis()),
-                String.valueOf(limit.toMillis()));
-        try {
-            Process process = new ProcessBuilder(command)
-                    .redirectError(ProcessBuilder.Redirect.DISCARD)
-                    .start();
-            BufferedReader says =
-                    new BufferedReader(new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8));
-            long until = System.nanoTime() + ARMING.toNanos();
-            while (process.isAlive() && System.nanoTime() < until) {
-                // Silence counts from its first moment: signs are given while it wakes up.
-                process.getOutputStream().write(Watchdog.ALIVE);
-                process.getOutputStream().flush();
-                if (says.ready()) {
-                    String line = says.readLine();
-                    if (Watchdog.ARMED.equals(line)) {
-                        return process;
-                    }
-                    process.destroyForcibly();
-                    throw new InstrumentException(Trouble.REFUSED, "no watchdog, so nothing is switched on: " + line);
-                }
-                Thread.sleep(10);
-            }
-            process.destroyForcibly();
-            throw new InstrumentException(
-                    Trouble.REFUSED,
-                    "no watchdog, so nothing is switched on: it did not wake within " + ARMING.toSeconds() + " s");
-        } catch (InstrumentException refused) {
-            throw refused;
-        } catch (IOException impossible) {
-            throw new InstrumentException(
-                    Trouble.REFUSED, "no watchdog, so nothing is switched on: " + impossible.getMessage());
-        } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            throw new InstrumentException(Trouble.LOST, "interrupted while the watchdog woke up");
-        }
+        watched = Optional.empty();
     }
 }

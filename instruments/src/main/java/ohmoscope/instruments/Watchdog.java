@@ -1,104 +1,167 @@
 package ohmoscope.instruments;
 
+import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.InputStreamReader;
 import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.atomic.AtomicLong;
 import ohmoscope.core.instrument.InstrumentException;
 
 /**
- * A process of its own that switches a supply off when the one who injects gives no sign of life any more: his pipe ends, as
- * when he is killed; no sign comes in time, as when he hangs; or the hard limit is over, whatever he says.
+ * A process of its own that holds the only line to a supply: whoever injects talks to the supply through it. It switches the
+ * output off when he gives no sign of life any more: his pipe ends, as when he is killed; no sign comes in time, as when he
+ * hangs; or the hard limit is over, whatever he says. While the output is known to be off it rests. So there is nothing that
+ * could be switched on without it, and a supply that takes one caller only, or hangs on a serial port, is watched like any.
  *
- * <p>Arguments: address, the line that switches off, milliseconds without a sign, milliseconds in all. It says {@code armed}
- * once it has its own line to the supply, and ends when it has switched off or was told to stand down.
+ * <p>Arguments: place, the line that switches off, milliseconds without a sign, milliseconds in all, milliseconds that an
+ * answer may take, milliseconds that the supply wants to be left alone. What it hears and says are lines, see the constants.
  */
 public final class Watchdog {
     /** A sign of life. */
-    static final int ALIVE = 'a';
-    /** The output is off: nobody needs a dog any more. */
-    static final int STAND_DOWN = 'd';
+    static final String ALIVE = "a";
+    /** The output is known to be off: silence counts from the next sign of life on. */
+    static final String REST = "r";
+    /** Something to tell the supply: answered by {@link #DONE} or {@link #TROUBLE}. */
+    static final String TELL = "t ";
+    /** Something to ask it: answered by {@link #ANSWER} or {@link #TROUBLE}. */
+    static final String ASK = "q ";
 
     static final String ARMED = "armed";
+    static final String DONE = "ok";
+    static final String ANSWER = "= ";
+    /** With the kind of trouble and what it is. */
+    static final String TROUBLE = "! ";
 
     private static final int TRIES = 40;
-    private static final Duration PATIENCE = Duration.ofMillis(250);
+    private static final Duration OFF_PATIENCE = Duration.ofMillis(250);
     private static final long LOOK_MILLIS = 20;
 
-    private Watchdog() {}
+    private final LineWire wire;
+    private final PrintStream out;
+    private final BlockingQueue<String> work = new LinkedBlockingQueue<>();
+    private final AtomicLong last = new AtomicLong(System.nanoTime());
+    private final AtomicLong since = new AtomicLong(System.nanoTime());
+    private volatile boolean resting = true;
+    private volatile boolean ended;
+
+    private Watchdog(LineWire wire, PrintStream out) {
+        this.wire = wire;
+        this.out = out;
+    }
 
     public static void main(String[] args) {
-        if (args.length != 4) {
-            throw new IllegalArgumentException("ADDRESS OFF-LINE SILENCE-MS LIMIT-MS");
+        if (args.length != 6) {
+            throw new IllegalArgumentException("PLACE OFF-LINE SILENCE-MS LIMIT-MS ANSWER-MS PACE-MS");
         }
-        System.exit(watch(
-                Address.of(args[0]), args[1], Long.parseLong(args[2]), Long.parseLong(args[3]), System.in, System.out));
-    }
-
-    /** @return 0 when it was told to stand down, 1 when it switched off, 2 when it could not */
-    static int watch(
-            Address address, String off, long silenceMillis, long limitMillis, InputStream signs, PrintStream out) {
-        try (TcpWire wire = new TcpWire(address, PATIENCE, Duration.ZERO)) {
+        Place place = Place.of(args[0]);
+        try (LineWire wire = new LineWire(
+                place, Duration.ofMillis(Long.parseLong(args[4])), Duration.ofMillis(Long.parseLong(args[5])))) {
             // Its line is open before anything flows: switching off needs no more than a word.
             wire.open();
-            out.println(ARMED);
-            out.flush();
-            return waited(signs, silenceMillis, limitMillis) ? 0 : switchedOff(wire, off) ? 1 : 2;
+            Watchdog dog = new Watchdog(wire, System.out);
+            dog.say(ARMED);
+            if (!dog.stoodDown(System.in, Long.parseLong(args[2]), Long.parseLong(args[3]))) {
+                dog.switchOff(place, args[1]);
+            }
         } catch (InstrumentException nobody) {
-            out.println(nobody.getMessage());
-            return 2;
+            System.out.println(TROUBLE + nobody.trouble() + " " + nobody.getMessage());
+            System.out.flush();
         }
+        System.exit(0);
     }
 
-    /** @return whether he stood it down */
-    private static boolean waited(InputStream signs, long silenceMillis, long limitMillis) {
-        long start = System.nanoTime();
-        AtomicLong last = new AtomicLong(start);
-        AtomicLong end = new AtomicLong();
-        Thread ears = new Thread(() -> listen(signs, last, end), "ears");
-        ears.setDaemon(true);
-        ears.start();
-        while (true) {
-            if (end.get() != 0) {
-                return end.get() == STAND_DOWN;
-            }
+    private synchronized void say(String line) {
+        out.println(line);
+        out.flush();
+    }
+
+    private static void daemon(String name, Runnable work) {
+        Thread thread = new Thread(work, name);
+        thread.setDaemon(true);
+        thread.start();
+    }
+
+    /** @return whether he went while nothing was on */
+    private boolean stoodDown(InputStream signs, long silenceMillis, long limitMillis) {
+        daemon("ears", () -> listen(signs));
+        daemon("mouth", this::talk);
+        while (!ended) {
             long now = System.nanoTime();
-            if (now - last.get() > silenceMillis * 1_000_000 || now - start > limitMillis * 1_000_000) {
+            boolean tooLong = !resting
+                    && (now - last.get() > silenceMillis * 1_000_000 || now - since.get() > limitMillis * 1_000_000);
+            if (tooLong) {
                 return false;
             }
             try {
-                ears.join(LOOK_MILLIS);
+                Thread.sleep(LOOK_MILLIS);
             } catch (InterruptedException stopped) {
                 return false;
             }
         }
+        return resting;
     }
 
-    private static void listen(InputStream signs, AtomicLong last, AtomicLong end) {
-        try {
-            for (int sign = signs.read(); sign >= 0; sign = signs.read()) {
-                if (sign == STAND_DOWN) {
-                    end.set(STAND_DOWN);
-                    return;
+    /** Never waits for the supply: signs of life are heard while an answer is away. */
+    private void listen(InputStream signs) {
+        try (BufferedReader in = new BufferedReader(new InputStreamReader(signs, StandardCharsets.US_ASCII))) {
+            for (String line = in.readLine(); line != null; line = in.readLine()) {
+                long now = System.nanoTime();
+                last.set(now);
+                if (line.equals(ALIVE)) {
+                    if (resting) {
+                        since.set(now);
+                    }
+                    resting = false;
+                } else if (line.equals(REST)) {
+                    resting = true;
+                } else {
+                    work.add(line);
                 }
-                last.set(System.nanoTime());
             }
         } catch (IOException broken) {
             // As its end.
         }
-        end.compareAndSet(0, -1);
+        ended = true;
     }
 
-    private static boolean switchedOff(TcpWire wire, String off) {
+    private void talk() {
+        try {
+            while (true) {
+                String line = work.take();
+                try {
+                    if (line.startsWith(ASK)) {
+                        say(ANSWER + wire.ask(line.substring(ASK.length())));
+                    } else {
+                        wire.tell(line.substring(TELL.length()));
+                        say(DONE);
+                    }
+                } catch (InstrumentException trouble) {
+                    say(TROUBLE + trouble.trouble() + " " + trouble.getMessage());
+                }
+            }
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    /** At once on the open line, and again on a fresh one until it could be said. */
+    private void switchOff(Place place, String off) {
+        wire.shout(off);
+        // A line whose answer is still waited for is cut: a supply that takes one caller only must be free for the next
+        // try.
         for (int i = 0; i < TRIES; i++) {
-            try {
-                wire.tell(off);
-                return true;
+            try (LineWire fresh = new LineWire(place, OFF_PATIENCE, Duration.ZERO)) {
+                wire.cut();
+                fresh.tell(off);
+                return;
             } catch (InstrumentException again) {
                 // The next try connects anew.
             }
         }
-        return false;
     }
 }

@@ -53,12 +53,12 @@ class DialectsTest {
     @Test
     void theAssistantAsksAndSetsNothing() throws Exception {
         try (OnBench bench = new OnBench()) {
-            Assistant.Found supply = Assistant.ask(
-                    bench.supplyAddress(), Dialect.Kind.SUPPLY, Dialects.shipped(), Duration.ofSeconds(5));
+            Assistant.Found supply =
+                    Assistant.ask(bench.supplyPlace(), Dialect.Kind.SUPPLY, Dialects.shipped(), Duration.ofSeconds(5));
             assertThat(supply.identity()).contains("Stand-in supply");
             assertThat(supply.best()).map(Dialect::name).contains("supply, the usual SCPI words");
-            Assistant.Found meter =
-                    Assistant.ask(bench.meterAddress(), Dialect.Kind.METER, Dialects.shipped(), Duration.ofSeconds(5));
+            Assistant.Found meter = Assistant.ask(
+                    new Place.Tcp(bench.meterAddress()), Dialect.Kind.METER, Dialects.shipped(), Duration.ofSeconds(5));
             assertThat(meter.best()).isPresent();
             assertThat(bench.log).filteredOn(l -> l.contains(" < ")).allMatch(l -> l.endsWith("?"));
         }

@@ -8,12 +8,10 @@ public final class Injector {
     private Injector() {}
 
     public static void main(String[] args) throws Exception {
-        Address address = Address.of(args[0]);
-        Dialect dialect = OnBench.dialect(Dialect.Kind.SUPPLY);
         GuardedSupply supply = new GuardedSupply(
-                new ScpiSupply(new TcpWire(address, Duration.ofSeconds(5), Duration.ZERO), dialect, System::nanoTime),
-                address,
-                dialect,
+                Place.of(args[0]),
+                OnBench.dialect(Dialect.Kind.SUPPLY),
+                System::nanoTime,
                 Duration.ofSeconds(args[1].equals("forgets") ? 1 : 60));
         supply.set(new SupplySetting(1, 1));
         supply.on();

@@ -2,6 +2,7 @@ package ohmoscope.instruments;
 
 import java.time.Duration;
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalInt;
 import java.util.concurrent.CopyOnWriteArrayList;
 import ohmoscope.bench.standin.LineServer;
@@ -11,7 +12,6 @@ import ohmoscope.bench.standin.StandInSupply;
 import ohmoscope.bench.standin.Vices;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
-import ohmoscope.core.circuit.Fault;
 
 /** A supply and a meter on loopback, on VMAIN of a board with a capacitor of 50 mΩ. */
 final class OnBench implements AutoCloseable {
@@ -26,7 +26,7 @@ final class OnBench implements AutoCloseable {
 
     OnBench(Vices supplyVices, Vices meterVices, boolean shorted) {
         Board board = PowerFixtures.board();
-        List<Fault> faults = shorted ? List.of(StandInBoard.shorted(board, "C3", FAULT_OHMS)) : List.of();
+        Map<String, Double> faults = shorted ? Map.of("C3", FAULT_OHMS) : Map.of();
         StandInBoard physics = new StandInBoard(board, "VMAIN", faults, LEAD_OHMS, 7);
         supply = new StandInSupply(physics);
         supplyServer = new LineServer("supply", 0, supply, supplyVices, log::add);
@@ -52,18 +52,26 @@ final class OnBench implements AutoCloseable {
         return new Address("127.0.0.1", supplyServer.port());
     }
 
+    Place supplyPlace() {
+        return new Place.Tcp(supplyAddress());
+    }
+
+    GuardedSupply guarded(Duration limit) {
+        return new GuardedSupply(supplyPlace(), dialect(Dialect.Kind.SUPPLY), System::nanoTime, limit);
+    }
+
     Address meterAddress() {
         return new Address("127.0.0.1", meterServer.port());
     }
 
     ScpiSupply supply(Duration patience) {
         return new ScpiSupply(
-                new TcpWire(supplyAddress(), patience, Duration.ZERO), dialect(Dialect.Kind.SUPPLY), System::nanoTime);
+                new LineWire(supplyPlace(), patience, Duration.ZERO), dialect(Dialect.Kind.SUPPLY), System::nanoTime);
     }
 
     ScpiMeter meter() {
         return new ScpiMeter(
-                new TcpWire(meterAddress(), Duration.ofSeconds(5), Duration.ZERO),
+                new LineWire(new Place.Tcp(meterAddress()), Duration.ofSeconds(5), Duration.ZERO),
                 dialect(Dialect.Kind.METER),
                 System::nanoTime);
     }

@@ -126,7 +126,7 @@ class ScpiSupplyTest {
             gone = bench.supplyAddress();
         }
         ScpiSupply supply = new ScpiSupply(
-                new TcpWire(gone, Duration.ofMillis(500), Duration.ZERO),
+                new LineWire(new Place.Tcp(gone), Duration.ofMillis(500), Duration.ZERO),
                 OnBench.dialect(Dialect.Kind.SUPPLY),
                 System::nanoTime);
         assertThat(catchThrowableOfType(InstrumentException.class, supply::identity))

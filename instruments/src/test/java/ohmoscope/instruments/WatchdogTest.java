@@ -78,39 +78,59 @@ class WatchdogTest {
 
     @Test
     void withoutAWatchdogNothingIsSwitchedOn() throws Exception {
-        try (OnBench bench = new OnBench();
-                OnBench gone = new OnBench()) {
-            Address nowhere = gone.supplyAddress();
+        try (OnBench gone = new OnBench();
+                GuardedSupply supply = gone.guarded(Duration.ofSeconds(5))) {
             gone.close();
-            GuardedSupply supply = new GuardedSupply(
-                    bench.supply(Duration.ofSeconds(5)),
-                    nowhere,
-                    OnBench.dialect(Dialect.Kind.SUPPLY),
-                    Duration.ofSeconds(5));
-            supply.set(new SupplySetting(1, 1));
             assertThatThrownBy(supply::on)
                     .isInstanceOf(InstrumentException.class)
-                    .hasMessageContaining("no watchdog, so nothing is switched on");
-            assertThat(bench.log).noneMatch(l -> l.endsWith("< OUTP ON"));
+                    .hasMessageContaining("no watchdog, so nothing is switched on")
+                    .hasMessageContaining("look at its cable");
+            assertThat(gone.log).noneMatch(l -> l.endsWith("< OUTP ON"));
+        }
+    }
+
+    /** All goes through its one line: a supply that takes one caller only is watched too. */
+    @Test
+    void nobodyButTheWatchdogCallsTheSupply() throws Exception {
+        try (OnBench bench = new OnBench();
+                GuardedSupply supply = bench.guarded(Duration.ofSeconds(5))) {
+            assertThat(supply.identity()).contains("Stand-in supply");
+            supply.set(new SupplySetting(0.3, 1));
+            supply.on();
+            assertThat(supply.shown().amps()).isGreaterThan(0.5);
+            assertThat(bench.supplyServer.callers()).isEqualTo(1);
+            supply.off();
+        }
+    }
+
+    /** The cable is pulled in the middle: the loss is heard, and the watchdog's own tries switch off. */
+    @Test
+    void aPulledCableEndsInOff() throws Exception {
+        try (OnBench bench = new OnBench();
+                GuardedSupply supply = bench.guarded(Duration.ofSeconds(5))) {
+            supply.set(new SupplySetting(0.3, 1));
+            supply.on();
+            bench.supplyServer.hangUp();
+            assertThatThrownBy(supply::shown).isInstanceOf(InstrumentException.class);
+            assertThat(off(bench, System.nanoTime())).isLessThan(1_000);
         }
     }
 
     @Test
-    void stoodDownItLeavesTheSupplyAlone() throws Exception {
-        try (OnBench bench = new OnBench()) {
-            GuardedSupply supply = new GuardedSupply(
-                    bench.supply(Duration.ofSeconds(5)),
-                    bench.supplyAddress(),
-                    OnBench.dialect(Dialect.Kind.SUPPLY),
-                    Duration.ofSeconds(20));
+    void betweenTwoInjectionsItRestsAndLeavesTheSupplyAlone() throws Exception {
+        try (OnBench bench = new OnBench();
+                GuardedSupply supply = bench.guarded(Duration.ofSeconds(20))) {
             supply.set(new SupplySetting(1, 1));
             supply.on();
             assertThat(supply.alive()).isTrue();
             supply.off();
-            assertThat(supply.alive()).isFalse();
             long said = bench.log.stream().filter(l -> l.endsWith("< OUTP OFF")).count();
             Thread.sleep(2 * GuardedSupply.SILENCE.toMillis());
             assertThat(bench.log.stream().filter(l -> l.endsWith("< OUTP OFF"))).hasSize((int) said);
+            supply.on();
+            assertThat(bench.supply.on()).isTrue();
+            Thread.sleep(3 * GuardedSupply.SILENCE.toMillis());
+            assertThat(bench.supply.on()).as("the same watchdog, awake again").isFalse();
         }
     }
 }

@@ -7,12 +7,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Random;
-import java.util.TreeMap;
 import ohmoscope.bench.sim.BenchSetup.View;
 import ohmoscope.core.board.Board;
-import ohmoscope.core.board.Outline;
-import ohmoscope.core.board.Part;
-import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.PointMm;
 import ohmoscope.core.board.Rail;
 import ohmoscope.core.evidence.Injection;
@@ -27,19 +23,14 @@ import ohmoscope.formats.Bundle;
 
 /** Runs an injection on a simulated bench and returns what a technician would have recorded. */
 public final class BenchSimulator {
-    private static final double CONTACT_OHMS = 0.006;
     private static final double COPPER_OHMS = 0.0025;
     private static final double LEAD_SIGMA_OHMS = 0.005;
     private static final double UNEVEN_COPPER = 0.25;
-    /** Cells of the heat model, at most, in one layer. */
-    private static final double MAX_CELLS = 16_000;
-
     private static final double PAUSE_BETWEEN_VIEWS_S = 6;
     private static final double COOL_SECONDS = 60;
     /** How fast a lead of one ohm warms. */
     private static final double WIRE_K_PER_W = 1.64;
 
-    private static final double DIE_FROM_MM2 = 12;
     private static final double WIRE_SECONDS = 14;
 
     private BenchSimulator() {}
@@ -68,48 +59,28 @@ public final class BenchSimulator {
         private final List<SupplyLog.Row> log = new ArrayList<>();
         private final double amps;
         private final double totalOhms;
+        private final HeatFeed heats;
 
         Session(BenchSetup setup) {
             this.setup = setup;
             board = setup.board();
             random = new Random(setup.seed());
-            hot = pad(board.part(setup.feedRef()).orElseThrow(), setup.feedNet());
-            back = returnPad();
+            hot = HeatFeed.pad(board, setup.feedRef(), setup.feedNet());
+            back = HeatFeed.returnPad(board, hot);
             rail = Rail.between(board, setup.feedNet(), setup.rail());
+            heats = new HeatFeed(board, hot, back, rail, setup.faults(), setup.seed());
             double series = setup.faults().isEmpty()
                     ? 0
                     : rail.path().stream()
                             .mapToDouble(p -> p.resistanceOhms().orElse(0))
                             .sum();
             totalOhms = setup.supply().leadOhms()
-                    + CONTACT_OHMS
+                    + HeatFeed.CONTACT_OHMS
                     + COPPER_OHMS
                     + series
-                    + shorted()
+                    + heats.shorted()
                     + setup.oddities().cableOhms();
             amps = Math.min(setup.supply().limitAmps(), setup.supply().setVolts() / totalOhms);
-        }
-
-        /** The faults side by side; no fault means the probe sits on ground. */
-        private double shorted() {
-            double siemens =
-                    setup.faults().values().stream().mapToDouble(r -> 1 / r).sum();
-            return siemens > 0 ? 1 / siemens : 0;
-        }
-
-        private ProbePlace pad(Part part, String net) {
-            Pin pin = part.pins().stream()
-                    .filter(p -> p.net().equals(net))
-                    .findFirst()
-                    .orElse(part.pins().get(0));
-            return new ProbePlace(pin.xMm(), pin.yMm(), part.side(), Optional.of(part.ref()));
-        }
-
-        private ProbePlace returnPad() {
-            Outline o = board.outline();
-            boolean leftFeed = hot.xMm() < (o.minXMm() + o.maxXMm()) / 2;
-            return new ProbePlace(
-                    leftFeed ? o.maxXMm() - 2.5 : o.minXMm() + 2.5, o.minYMm() + 2.5, hot.side(), Optional.empty());
         }
 
         Run run() {
@@ -121,7 +92,9 @@ public final class BenchSimulator {
                 double end = capture(view, id, start, captures);
                 start = end + PAUSE_BETWEEN_VIEWS_S;
             }
-            double lead = setup.supply().leadOhms() + CONTACT_OHMS / 2 + LEAD_SIGMA_OHMS * 0.5 * random.nextGaussian();
+            double lead = setup.supply().leadOhms()
+                    + HeatFeed.CONTACT_OHMS / 2
+                    + LEAD_SIGMA_OHMS * 0.5 * random.nextGaussian();
             // Who stands on ground takes it for the rail.
             String takenFor = board.isGround(setup.feedNet()) ? setup.rail() : setup.feedNet();
             Injection injection = new Injection(
@@ -156,7 +129,7 @@ public final class BenchSimulator {
                     .min(Map.Entry.comparingByValue())
                     .map(Map.Entry::getKey);
             double watts = worst.map(ref ->
-                            Math.pow(amps * shorted(), 2) / setup.faults().get(ref))
+                            Math.pow(amps * heats.shorted(), 2) / setup.faults().get(ref))
                     .orElse(0.0);
             return new Run(
                     bundle,
@@ -164,20 +137,14 @@ public final class BenchSimulator {
                             worst,
                             amps,
                             watts,
-                            worst.flatMap(board::part).filter(Session::hasDie).map(this::dieSpot)));
+                            worst.flatMap(board::part).filter(HeatFeed::hasDie).map(heats::dieSpot)));
         }
 
         /** @return when the capture ends, seconds */
         private double capture(View view, String id, double start, List<Capture> captures) {
             BenchSetup.Camera camera = setup.camera();
-            Outline o = board.outline();
-            double area = (o.maxXMm() - o.minXMm()) * (o.maxYMm() - o.minYMm());
             HeatSolver heat = new HeatSolver(
-                    board,
-                    Math.max(0.4, Math.sqrt(area / MAX_CELLS)),
-                    UNEVEN_COPPER,
-                    setup.oddities(),
-                    new Random(setup.seed() * 31 + 7));
+                    board, HeatFeed.cellMm(board), UNEVEN_COPPER, setup.oddities(), new Random(setup.seed() * 31 + 7));
             int pulses = setup.supply().pulses();
             double burst = setup.supply().onSeconds() / pulses;
             double length = camera.baselineSeconds() + burst * (2 * pulses - 1) + (pulses > 1 ? burst : 0);
@@ -235,45 +202,9 @@ public final class BenchSimulator {
 
         private void feed(HeatSolver heat, boolean on) {
             heat.clearHeat();
-            if (!on) {
-                return;
+            if (on && !(setup.oddities().cableOhms() > 0)) {
+                heats.into(heat, amps);
             }
-            double amps2 = amps * amps;
-            if (setup.oddities().cableOhms() > 0) {
-                return;
-            }
-            heat.heatPlace(hot.xMm(), hot.yMm(), hot.side(), amps2 * CONTACT_OHMS * 0.7);
-            heat.heatPlace(back.xMm(), back.yMm(), back.side(), amps2 * CONTACT_OHMS * 0.3);
-            if (setup.faults().isEmpty()) {
-                return;
-            }
-            for (Part part : rail.path()) {
-                heat.heatPart(part.ref(), amps2 * part.resistanceOhms().orElse(0));
-            }
-            double volts = amps * shorted();
-            for (var fault : new TreeMap<>(setup.faults()).entrySet()) {
-                Part part = board.part(fault.getKey()).orElseThrow();
-                double watts = volts * volts / fault.getValue();
-                if (hasDie(part)) {
-                    PointMm spot = dieSpot(part);
-                    heat.heatPlace(spot.xMm(), spot.yMm(), part.side(), 0.7 * watts);
-                    heat.heatPart(fault.getKey(), 0.3 * watts);
-                } else {
-                    heat.heatPart(fault.getKey(), watts);
-                }
-            }
-        }
-
-        private static boolean hasDie(Part part) {
-            return part.wMm() * part.hMm() > DIE_FROM_MM2;
-        }
-
-        /** A die's hot spot: off the package's centre, straight into the board. */
-        private PointMm dieSpot(Part part) {
-            Random die = new Random(setup.seed() + 99);
-            return new PointMm(
-                    part.xMm() + 0.25 * part.wMm() * (die.nextDouble() - 0.5),
-                    part.yMm() + 0.25 * part.hMm() * (die.nextDouble() - 0.5));
         }
 
         private SupplyLog.Row row(double t, boolean on) {

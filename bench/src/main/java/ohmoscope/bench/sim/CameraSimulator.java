@@ -273,7 +273,8 @@ final class CameraSimulator {
             counts[p] = (char) Math.max(0, Math.min(65535, Math.round(kelvin / KELVIN_PER_COUNT)));
         }
         for (int at : rezeroAt) {
-            if (at == index && index < frames - 1) {
+            // A camera that goes on for ever begins its cycle anew.
+            if (at == index % frames && index != frames - 1) {
                 frozen = counts.clone();
                 frozenLeft = 3 + random.nextInt(4);
             }

@@ -52,7 +52,12 @@ public final class LineServer implements AutoCloseable {
         return server.getLocalPort();
     }
 
-    private static Thread daemon(String name, Runnable work) {
+    /** How many are on the line. */
+    public int callers() {
+        return callers.size();
+    }
+
+    static Thread daemon(String name, Runnable work) {
         Thread thread = new Thread(work, "stand-in " + name);
         thread.setDaemon(true);
         return thread;
@@ -120,7 +125,7 @@ public final class LineServer implements AutoCloseable {
         callers.forEach(LineServer::quietly);
     }
 
-    private static void quietly(AutoCloseable what) {
+    static void quietly(AutoCloseable what) {
         try {
             what.close();
         } catch (Exception gone) {

@@ -1,9 +1,17 @@
 package ohmoscope.bench.standin;
 
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.LongSupplier;
+import ohmoscope.bench.sim.LiveScene;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.circuit.Band;
@@ -13,73 +21,214 @@ import ohmoscope.core.circuit.Meter;
 import ohmoscope.core.circuit.Twin;
 
 /**
- * The board on the bench: the supply's leads on one net and ground, the meter's on the same net. One for all instruments,
- * and safe for their threads.
+ * The board on the bench: the supply's leads on one net and ground, the meter's wherever its probe is put. One for all
+ * instruments, and safe for their threads. What goes wrong by itself goes on with the clock.
  */
 public final class StandInBoard {
     private static final double NOISE_SHARE = 0.002;
     private static final double OVER_RANGE_OHMS = 40e6;
     private static final double OVER_RANGE_DIODE_VOLTS = 2.9;
+    private static final double METER_NOISE_VOLTS = 1e-4;
+    private static final double HICCUP_S = 0.33;
+    private static final double BURNS_IN_S = 1;
+    private static final double BARELY_OHMS = 1e7;
 
+    private final Board board;
     private final Twin twin;
     private final String net;
     private final String ground;
-    private final List<Fault> faults;
+    private final Map<String, Double> shorts;
     private final double leadOhms;
+    private final Mishaps mishaps;
+    private final Optional<LiveScene> scene;
+    private final LongSupplier clock;
+    private final long bornNanos;
     private final Random random;
+    private BoardState state = BoardState.WHOLE;
+    private String probed;
     private Setting setting = new Setting(0, 1e-3, false);
     private Twin.Injected flowing = new Twin.Injected(0, 0);
+    private long sinceNanos;
+    private double flowedS;
+    private double onS;
+    private double roastedS;
+    private boolean slipped;
 
     /** What the supply's terminals are driven with. */
     private record Setting(double volts, double limitAmps, boolean on) {}
 
     /**
      * @param net where the leads are
+     * @param shorts ohms to ground by part reference
      * @param leadOhms both supply leads, above 0
-     * @throws InvalidMember where the board does not have the net
+     * @param scene the same board as a camera sees it
+     * @param clock nanoseconds
+     * @throws InvalidMember where the board does not have the net, or a part that is shorted is on no power net
      */
-    public StandInBoard(Board board, String net, List<Fault> faults, double leadOhms, long seed) {
+    public StandInBoard(
+            Board board,
+            String net,
+            Map<String, Double> shorts,
+            double leadOhms,
+            Mishaps mishaps,
+            Optional<LiveScene> scene,
+            LongSupplier clock,
+            long seed) {
         if (board.net(net).map(n -> n.kind() == NetKind.GROUND).orElse(true)) {
             throw new InvalidMember("net", "must be a net of the board that is not ground, was " + net);
         }
+        shorts.keySet().forEach(ref -> railOf(board, ref));
+        this.board = board;
         this.twin = new Twin(board);
         this.net = net;
-        this.ground = ground(board);
-        this.faults = List.copyOf(faults);
+        this.probed = net;
+        this.ground = new BoardIndex(board).ground();
+        this.shorts = new TreeMap<>(shorts);
         this.leadOhms = leadOhms;
+        this.mishaps = mishaps;
+        this.scene = scene;
+        this.clock = clock;
         this.random = new Random(seed);
+        this.bornNanos = clock.getAsLong();
+        this.sinceNanos = bornNanos;
     }
 
-    /** A short from a part's power net to ground. @throws InvalidMember where a part is not on the board, or has none */
-    public static Fault shorted(Board board, String ref, double ohms) {
+    /** A board where nothing goes wrong by itself, and that no camera looks at. */
+    public StandInBoard(Board board, String net, Map<String, Double> shorts, double leadOhms, long seed) {
+        this(board, net, shorts, leadOhms, Mishaps.NONE, Optional.empty(), System::nanoTime, seed);
+    }
+
+    /** The power net that a part is on. @throws InvalidMember where it is not on the board, or on none */
+    public static String railOf(Board board, String ref) {
         var part = board.part(ref)
                 .orElseThrow(() -> new InvalidMember("fault", "names " + ref + ", which this board does not have"));
-        String power = part.pins().stream()
+        return part.pins().stream()
                 .map(p -> p.net())
                 .filter(n -> board.net(n).map(x -> x.kind() == NetKind.POWER).orElse(false))
                 .findFirst()
                 .orElseThrow(() -> new InvalidMember("fault", "names " + ref + ", which is on no power net"));
-        return new Fault.Bridge(ref, power, ground(board), ohms);
     }
 
-    private static String ground(Board board) {
-        return board.nets().stream()
-                .filter(n -> n.kind() == NetKind.GROUND)
-                .findFirst()
-                .orElseThrow(() -> new InvalidMember("board", "has no ground"))
-                .name();
+    private List<Fault> faults() {
+        List<Fault> faults = new ArrayList<>();
+        shorts.forEach((ref, ohms) -> faults.add(new Fault.Bridge(ref, railOf(board, ref), ground, ohms)));
+        return faults;
     }
 
-    /** Drives the terminals. @return volts and amperes at them */
+    /** Seconds since the board was laid on the bench. */
+    synchronized double nowS() {
+        return (clock.getAsLong() - bornNanos) / 1e9;
+    }
+
+    /** Drives the terminals. @return volts and amperes at them now */
     synchronized Twin.Injected drive(double volts, double limitAmps, boolean on) {
+        goOn();
         Setting now = new Setting(volts, limitAmps, on);
         if (!now.equals(setting)) {
+            if (!on) {
+                slipped = false;
+                onS = 0;
+            }
             setting = now;
-            flowing = on && volts > 0
-                    ? twin.inject(net, volts, limitAmps, leadOhms, BoardState.WHOLE, faults)
-                    : new Twin.Injected(0, 0);
+            flow();
         }
         return flowing;
+    }
+
+    /** Lets the clock's time pass over what goes wrong by itself. */
+    synchronized void goOn() {
+        long now = clock.getAsLong();
+        double passed = (now - sinceNanos) / 1e9;
+        sinceNanos = now;
+        if (!setting.on() || passed <= 0) {
+            return;
+        }
+        onS += passed;
+        flowedS += flowing.amps() > 0 ? passed : 0;
+        boolean slips = mishaps.slipsAfterS().isPresent()
+                && flowedS > mishaps.slipsAfterS().getAsDouble();
+        if (slips) {
+            flowedS = 0;
+            slipped = true;
+        }
+        burn(passed);
+        flow();
+    }
+
+    private void burn(double passed) {
+        if (mishaps.burnsAtWatts().isEmpty() || shorts.isEmpty()) {
+            return;
+        }
+        String hardest = shorts.entrySet().stream()
+                .min(Map.Entry.comparingByValue())
+                .orElseThrow()
+                .getKey();
+        double watts = flowing.amps() * flowing.amps() * shorts.get(hardest);
+        roastedS = watts >= mishaps.burnsAtWatts().getAsDouble() ? roastedS + passed : 0;
+        if (roastedS > BURNS_IN_S) {
+            shorts.put(hardest, BARELY_OHMS);
+            scene.ifPresent(s -> s.without(Set.of(hardest)));
+        }
+    }
+
+    synchronized Twin.Injected flowing() {
+        goOn();
+        return flowing;
+    }
+
+    private void flow() {
+        boolean hiccup = mishaps.hiccupEveryS().isPresent()
+                && onS > HICCUP_S
+                && onS % mishaps.hiccupEveryS().getAsDouble() < HICCUP_S;
+        double volts = setting.volts() * (1 - mishaps.sagShare());
+        Twin.Injected before = flowing;
+        if (!setting.on() || volts <= 0 || hiccup) {
+            flowing = new Twin.Injected(0, 0);
+        } else if (slipped) {
+            flowing = new Twin.Injected(volts, 0);
+        } else {
+            flowing = twin.inject(net, volts, setting.limitAmps(), leadOhms, state, faults());
+        }
+        if (flowing.amps() != before.amps()) {
+            double amps = flowing.amps();
+            scene.ifPresent(s -> s.flows(amps, nowS()));
+        }
+    }
+
+    /** Where the meter's red probe is put: a net, or a part's pad that is not ground. @return whether there is such a place */
+    synchronized boolean probe(String place) {
+        Optional<String> at = board.net(place).isPresent()
+                ? Optional.of(place)
+                : board.part(place)
+                        .flatMap(part -> part.pins().stream()
+                                .map(p -> p.net())
+                                .filter(n -> !n.equals(ground))
+                                .findFirst());
+        at.ifPresent(n -> probed = n);
+        return at.isPresent();
+    }
+
+    /** A part is taken off, and its fault with it. @return whether the board has it */
+    synchronized boolean remove(String ref) {
+        if (board.part(ref).isEmpty()) {
+            return false;
+        }
+        state = state.without(ref);
+        shorts.remove(ref);
+        scene.ifPresent(s -> s.without(Set.of(ref)));
+        flow();
+        return true;
+    }
+
+    /** A good part is put in its place. @return whether the board has such a place */
+    synchronized boolean fit(String ref) {
+        if (board.part(ref).isEmpty()) {
+            return false;
+        }
+        state = state.with(ref, true);
+        shorts.remove(ref);
+        flow();
+        return true;
     }
 
     /** What a display shows of it. */
@@ -87,9 +236,12 @@ public final class StandInBoard {
         return value + random.nextGaussian() * Math.max(least, NOISE_SHARE * Math.abs(value));
     }
 
-    /** Volts at the meter's leads: the board's end of the supply's. */
+    /** Volts at the meter's probe: the board's end of the supply's leads, where it is on their net. */
     synchronized double volts() {
-        return setting.on() ? noisy(Math.max(0, flowing.volts() - flowing.amps() * leadOhms), 2e-4) : noisy(0, 2e-4);
+        goOn();
+        boolean fed = setting.on() && !slipped && probed.equals(net);
+        double volts = fed ? Math.max(0, flowing.volts() - flowing.amps() * leadOhms) : 0;
+        return noisy(volts, METER_NOISE_VOLTS);
     }
 
     /** Unpowered; a board that is fed gives nonsense, as it does. Empty for over-range. */
@@ -97,7 +249,7 @@ public final class StandInBoard {
         if (setting.on()) {
             return OptionalDouble.of(Math.abs(noisy(mode == Meter.Mode.OHMS ? 1e3 : 0.5, 0.2)));
         }
-        Band band = twin.read(new Meter(mode, net, ground, true), BoardState.WHOLE, faults);
+        Band band = twin.read(new Meter(mode, probed, ground, true), state, faults());
         double middle = band.middle();
         double most = mode == Meter.Mode.OHMS ? OVER_RANGE_OHMS : OVER_RANGE_DIODE_VOLTS;
         return Double.isFinite(middle) && middle < most

@@ -3,9 +3,7 @@ package ohmoscope.instruments;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.net.InetSocketAddress;
-import java.net.Socket;
-import java.net.SocketTimeoutException;
+import java.io.InterruptedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.Optional;
@@ -14,24 +12,26 @@ import ohmoscope.core.instrument.InstrumentException;
 import ohmoscope.core.instrument.InstrumentException.Trouble;
 
 /**
- * Lines over a raw socket. It connects when it is first used, and anew after it was lost: whoever uses it hears of the loss
- * once. After an answer that did not come in time the socket is closed, as the late answer would be taken for the next one.
+ * Lines over a socket or a serial port. It connects when it is first used, and anew after it was lost: whoever uses it hears
+ * of the loss once. After an answer that did not come in time the line is closed, as the late answer would be taken for the
+ * next one.
  */
-public final class TcpWire implements Wire {
+public final class LineWire implements Wire {
     private static final int LONGEST_ANSWER = 65_536;
 
-    private final Address address;
+    private final Place place;
     private final Duration patience;
     private final Duration pace;
-    private Optional<Socket> socket = Optional.empty();
+    private volatile Optional<Link> link = Optional.empty();
     private long freeAtNanos = System.nanoTime();
 
     /**
+     * @param place a socket or a serial port
      * @param patience how long an answer may take, and connecting
      * @param pace how long the instrument wants to be left alone after a line
      */
-    public TcpWire(Address address, Duration patience, Duration pace) {
-        this.address = address;
+    public LineWire(Place place, Duration patience, Duration pace) {
+        this.place = place;
         this.patience = patience;
         this.pace = pace;
     }
@@ -48,17 +48,33 @@ public final class TcpWire implements Wire {
     @Override
     public synchronized String ask(String line) throws InstrumentException {
         try {
-            Socket open = send(line);
-            return answer(open.getInputStream());
-        } catch (SocketTimeoutException late) {
+            return answer(send(line).in());
+        } catch (InterruptedIOException late) {
             close();
             throw new InstrumentException(
                     Trouble.SLOW,
-                    address + " did not answer \"" + line + "\" within " + patience.toMillis()
+                    place + " did not answer \"" + line + "\" within " + patience.toMillis()
                             + " ms: look whether it is busy, or speaks another dialect");
         } catch (IOException lost) {
             throw lost(lost);
         }
+    }
+
+    /** Says something though an answer may still be waited for: it is what must not wait. Whether it was heard, nobody knows. */
+    void shout(String line) {
+        link.ifPresent(open -> {
+            try {
+                open.out().write((line + "\n").getBytes(StandardCharsets.US_ASCII));
+                open.out().flush();
+            } catch (IOException lost) {
+                // Who has to be sure says it again the usual way.
+            }
+        });
+    }
+
+    /** Closes the line though an answer may still be waited for: who waits hears that it was lost. */
+    void cut() {
+        link.ifPresent(LineWire::quietly);
     }
 
     private InstrumentException lost(IOException why) {
@@ -67,14 +83,14 @@ public final class TcpWire implements Wire {
                 ? own
                 : new InstrumentException(
                         Trouble.LOST,
-                        address + " is not there (" + why.getMessage() + "): look at its cable and address");
+                        place + " is not there (" + why.getMessage() + "): look at its cable and address");
     }
 
-    private Socket send(String line) throws IOException {
+    private Link send(String line) throws IOException {
         rest();
-        Socket open = opened();
-        open.getOutputStream().write((line + "\n").getBytes(StandardCharsets.US_ASCII));
-        open.getOutputStream().flush();
+        Link open = opened();
+        open.out().write((line + "\n").getBytes(StandardCharsets.US_ASCII));
+        open.out().flush();
         freeAtNanos = System.nanoTime() + pace.toNanos();
         return open;
     }
@@ -86,7 +102,7 @@ public final class TcpWire implements Wire {
                 TimeUnit.NANOSECONDS.sleep(left);
             } catch (InterruptedException stopped) {
                 Thread.currentThread().interrupt();
-                throw new InstrumentException(Trouble.LOST, address + ": interrupted");
+                throw new InstrumentException(Trouble.LOST, place + ": interrupted");
             }
         }
     }
@@ -100,20 +116,11 @@ public final class TcpWire implements Wire {
         }
     }
 
-    private Socket opened() throws IOException {
-        if (socket.isEmpty()) {
-            Socket fresh = new Socket();
-            try {
-                fresh.setTcpNoDelay(true);
-                fresh.connect(new InetSocketAddress(address.host(), address.port()), (int) patience.toMillis());
-                fresh.setSoTimeout((int) patience.toMillis());
-            } catch (IOException nobody) {
-                fresh.close();
-                throw nobody;
-            }
-            socket = Optional.of(fresh);
+    private Link opened() throws IOException {
+        if (link.isEmpty()) {
+            link = Optional.of(Link.to(place, patience));
         }
-        return socket.get();
+        return link.orElseThrow();
     }
 
     /** Up to a line's end, however it comes in pieces, within the whole patience. */
@@ -131,24 +138,25 @@ public final class TcpWire implements Wire {
             line.write(one);
             if (line.size() > LONGEST_ANSWER) {
                 throw new InstrumentException(
-                        Trouble.GARBLED,
-                        address + " answers without an end: this is no instrument that speaks in lines");
+                        Trouble.GARBLED, place + " answers without an end: this is no instrument that speaks in lines");
             }
             if (System.nanoTime() > until) {
-                throw new SocketTimeoutException();
+                throw new InterruptedIOException();
             }
         }
     }
 
     @Override
     public synchronized void close() {
-        socket.ifPresent(open -> {
-            try {
-                open.close();
-            } catch (IOException gone) {
-                // It is let go of either way.
-            }
-        });
-        socket = Optional.empty();
+        link.ifPresent(LineWire::quietly);
+        link = Optional.empty();
+    }
+
+    static void quietly(AutoCloseable what) {
+        try {
+            what.close();
+        } catch (Exception gone) {
+            // It is let go of either way.
+        }
     }
 }

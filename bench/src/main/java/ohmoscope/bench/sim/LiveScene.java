@@ -1,0 +1,121 @@
+package ohmoscope.bench.sim;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import ohmoscope.bench.sim.BenchSetup.Camera;
+import ohmoscope.bench.sim.BenchSetup.Oddities;
+import ohmoscope.bench.sim.BenchSetup.View;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.board.Rail;
+import ohmoscope.core.evidence.ProbePlace;
+import ohmoscope.core.imaging.RegistrationPair;
+
+/**
+ * A board under a thermal camera, as time goes by: heat goes on while a current flows and decays after. Safe for the
+ * threads of several instruments. A frame costs O(cells × steps since the last one).
+ */
+public final class LiveScene {
+    private static final double UNEVEN_COPPER = 0.25;
+    /** The camera re-zeroes itself once in so many frames. */
+    private static final int CYCLE_FRAMES = 400;
+
+    private static final double WIRE_K_PER_W = 1.64;
+    private static final double WIRE_SECONDS = 14;
+    /** Of a long pause only the end is worked out: by then nothing is warm any more. */
+    private static final double LONGEST_PAUSE_S = 20;
+
+    public static final double KELVIN_PER_COUNT = CameraSimulator.KELVIN_PER_COUNT;
+
+    private final Board board;
+    private final Rail rail;
+    private final ProbePlace hot;
+    private final ProbePlace back;
+    private final Map<String, Double> faults;
+    private final double leadOhms;
+    private final long seed;
+    private final Camera camera;
+    private final HeatSolver heat;
+    private final CameraSimulator eye;
+    private double amps;
+    private double wireK;
+    private double tS;
+    private int frames;
+
+    /**
+     * @param faults ohms to ground by part reference
+     * @param feedRef the part on whose pad the hot lead sits
+     */
+    public LiveScene(
+            Board board,
+            Map<String, Double> faults,
+            String feedRef,
+            String feedNet,
+            String rail,
+            View view,
+            Camera camera,
+            double leadOhms,
+            long seed) {
+        this.board = board;
+        this.rail = Rail.between(board, feedNet, rail);
+        this.faults = new TreeMap<>(faults);
+        this.leadOhms = leadOhms;
+        this.seed = seed;
+        this.camera = camera;
+        hot = HeatFeed.pad(board, feedRef, feedNet);
+        back = HeatFeed.returnPad(board, hot);
+        heat = new HeatSolver(board, HeatFeed.cellMm(board), UNEVEN_COPPER, Oddities.NONE, new Random(seed * 31 + 7));
+        eye = new CameraSimulator(board, view, camera, Oddities.NONE, hot, CYCLE_FRAMES, new Random(seed));
+    }
+
+    public Camera camera() {
+        return camera;
+    }
+
+    /** What so many amperes do from a time on, seconds, not before the last one given. */
+    public synchronized void flows(double amps, double tS) {
+        advance(tS);
+        this.amps = amps;
+        feed();
+    }
+
+    /** Some faults are no more: a part was taken off, or burned open. */
+    public synchronized void without(Set<String> refs) {
+        faults.keySet().removeAll(refs);
+        feed();
+    }
+
+    private void feed() {
+        heat.clearHeat();
+        if (amps > 0) {
+            new HeatFeed(board, hot, back, rail, faults, seed).into(heat, amps);
+        }
+    }
+
+    /** @return counts, row-major, {@link #KELVIN_PER_COUNT} each from 0 K on */
+    public synchronized char[] frame(double tS) {
+        advance(tS);
+        return eye.frame(frames++, tS, heat, wireK);
+    }
+
+    private void advance(double to) {
+        double step = Math.min(LONGEST_PAUSE_S, to - tS);
+        if (step > 0) {
+            heat.advance(step);
+            double settled = WIRE_K_PER_W * WIRE_SECONDS * amps * amps * leadOhms;
+            wireK = settled + (wireK - settled) * Math.exp(-step / WIRE_SECONDS);
+            tS = to;
+        }
+    }
+
+    /** Pairs as somebody would click them on the first frame. */
+    public synchronized List<RegistrationPair> clickedPairs() {
+        return eye.clickedPairs();
+    }
+
+    public ProbePlace hot() {
+        return hot;
+    }
+}

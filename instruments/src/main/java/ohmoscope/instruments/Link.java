@@ -1,0 +1,91 @@
+package ohmoscope.instruments;
+
+import com.fazecast.jSerialComm.SerialPort;
+import com.fazecast.jSerialComm.SerialPortInvalidPortException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.net.InetSocketAddress;
+import java.net.Socket;
+import java.time.Duration;
+
+/** An open socket or serial port. */
+interface Link extends AutoCloseable {
+    /** Gives up waiting after the patience it was opened with, by an {@code InterruptedIOException}. */
+    InputStream in() throws IOException;
+
+    OutputStream out() throws IOException;
+
+    @Override
+    void close() throws IOException;
+
+    /** @throws IOException where nobody is there, or it is no place for lines */
+    static Link to(Place place, Duration patience) throws IOException {
+        if (place instanceof Place.Tcp tcp) {
+            return socket(tcp.address(), patience);
+        }
+        if (place instanceof Place.Serial serial) {
+            return port(serial, patience);
+        }
+        throw new IOException(place + " is on a disk, where nobody answers");
+    }
+
+    private static Link socket(Address address, Duration patience) throws IOException {
+        Socket socket = new Socket();
+        try {
+            socket.setTcpNoDelay(true);
+            socket.connect(new InetSocketAddress(address.host(), address.port()), (int) patience.toMillis());
+            socket.setSoTimeout((int) patience.toMillis());
+        } catch (IOException nobody) {
+            socket.close();
+            throw nobody;
+        }
+        return new Link() {
+            @Override
+            public InputStream in() throws IOException {
+                return socket.getInputStream();
+            }
+
+            @Override
+            public OutputStream out() throws IOException {
+                return socket.getOutputStream();
+            }
+
+            @Override
+            public void close() throws IOException {
+                socket.close();
+            }
+        };
+    }
+
+    private static Link port(Place.Serial serial, Duration patience) throws IOException {
+        SerialPort port;
+        try {
+            port = SerialPort.getCommPort(serial.device());
+        } catch (SerialPortInvalidPortException nowhere) {
+            throw new IOException("there is no serial port " + serial.device(), nowhere);
+        }
+        port.setComPortParameters(serial.baud(), 8, SerialPort.ONE_STOP_BIT, SerialPort.NO_PARITY);
+        port.setComPortTimeouts(SerialPort.TIMEOUT_READ_SEMI_BLOCKING, (int) patience.toMillis(), 0);
+        if (!port.openPort()) {
+            throw new IOException("the serial port " + serial.device()
+                    + " cannot be opened: look whether it is there, free, and yours to use (group dialout)");
+        }
+        return new Link() {
+            @Override
+            public InputStream in() {
+                return port.getInputStream();
+            }
+
+            @Override
+            public OutputStream out() {
+                return port.getOutputStream();
+            }
+
+            @Override
+            public void close() {
+                port.closePort();
+            }
+        };
+    }
+}
