@@ -16,7 +16,8 @@ public final class Texts {
     private static final List<ResourceBundle> FILES = List.of(
             ResourceBundle.getBundle("ohmoscope.texts.findings", Locale.ROOT),
             ResourceBundle.getBundle("ohmoscope.texts.steps", Locale.ROOT),
-            ResourceBundle.getBundle("ohmoscope.texts.cautions", Locale.ROOT));
+            ResourceBundle.getBundle("ohmoscope.texts.cautions", Locale.ROOT),
+            ResourceBundle.getBundle("ohmoscope.texts.live", Locale.ROOT));
 
     private Texts() {}
 

@@ -18,6 +18,10 @@ import ohmoscope.core.diagnose.LookFirst;
 import ohmoscope.core.diagnose.LookTour;
 import ohmoscope.core.diagnose.Precaution;
 import ohmoscope.core.diagnose.Step;
+import ohmoscope.core.live.ContactCheck;
+import ohmoscope.core.live.Ending;
+import ohmoscope.core.live.WarmPlace;
+import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.reading.Says;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -34,7 +38,11 @@ class TextsTest {
                         named("tour", LookFirst.Because.values()),
                         named("place", LookTour.Why.values()),
                         named("accept", Acceptance.What.values()),
-                        named("precaution", Precaution.Code.values()))
+                        named("precaution", Precaution.Code.values()),
+                        named("contact", ContactCheck.Outcome.values()),
+                        named("ending", Ending.values()),
+                        named("warm", WarmPlace.What.values()),
+                        named("live.calls", Verdict.values()))
                 .flatMap(s -> s);
     }
 

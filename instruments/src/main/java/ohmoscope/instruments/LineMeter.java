@@ -1,7 +1,9 @@
 package ohmoscope.instruments;
 
+import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -27,7 +29,9 @@ public final class LineMeter implements InlineMeter {
     private final LongSupplier clock;
     private final StringBuilder line = new StringBuilder();
     private Optional<InputStream> open = Optional.empty();
+    private final Duration silence;
     private int strange;
+    private long heardNanos;
 
     /** Opens what is read, from its present end on. */
     @FunctionalInterface
@@ -35,11 +39,27 @@ public final class LineMeter implements InlineMeter {
         InputStream open() throws IOException;
     }
 
-    /** @param name of the place, for errors @param clock the bench's one clock, nanoseconds */
-    public LineMeter(String name, Opening opening, LongSupplier clock) {
+    /**
+     * @param name of the place, for errors
+     * @param silence how long it may say nothing; then it counts as lost, as a socket does not say that its cable is out
+     * @param clock the bench's one clock, nanoseconds
+     */
+    public LineMeter(String name, Opening opening, Duration silence, LongSupplier clock) {
+        this.silence = silence;
         this.name = name;
         this.opening = opening;
         this.clock = clock;
+    }
+
+    /** What a socket or serial port says from now on. @throws IOException where nobody is there */
+    public static InputStream from(Place place, Duration patience) throws IOException {
+        Link link = Link.to(place, patience);
+        return new FilterInputStream(link.in()) {
+            @Override
+            public void close() throws IOException {
+                link.close();
+            }
+        };
     }
 
     @Override
@@ -49,9 +69,14 @@ public final class LineMeter implements InlineMeter {
             if (open.isEmpty()) {
                 open = Optional.of(opening.open());
                 line.setLength(0);
+                heardNanos = clock.getAsLong();
             }
             InputStream in = open.get();
             int there = Math.min(AT_ONCE, in.available());
+            heardNanos = there > 0 ? clock.getAsLong() : heardNanos;
+            if (clock.getAsLong() - heardNanos > silence.toNanos()) {
+                throw new IOException("it has been silent for " + silence.toSeconds() + " s");
+            }
             for (byte b : in.readNBytes(there)) {
                 if (b == '\n' || b == '\r') {
                     take(samples);

@@ -6,7 +6,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicLong;
 import ohmoscope.core.instrument.InlineMeter;
 import ohmoscope.core.instrument.InstrumentException;
 import ohmoscope.core.instrument.InstrumentException.Trouble;
@@ -15,7 +17,10 @@ import org.junit.jupiter.api.Test;
 class LineMeterTest {
     private static LineMeter saying(String text) {
         return new LineMeter(
-                "the test", () -> new ByteArrayInputStream(text.getBytes(StandardCharsets.US_ASCII)), () -> 5);
+                "the test",
+                () -> new ByteArrayInputStream(text.getBytes(StandardCharsets.US_ASCII)),
+                Duration.ofSeconds(3),
+                () -> 5);
     }
 
     @Test
@@ -45,10 +50,28 @@ class LineMeterTest {
                                 () -> {
                                     throw new IOException("no such port");
                                 },
+                                Duration.ofSeconds(3),
                                 () -> 0)
                         .since())
                 .isInstanceOfSatisfying(
                         InstrumentException.class, e -> assertThat(e.trouble()).isEqualTo(Trouble.LOST));
+    }
+
+    /** A socket does not say that its cable is out; one that says nothing for so long counts as lost. */
+    @Test
+    void longSilenceIsALoss() throws Exception {
+        AtomicLong clock = new AtomicLong();
+        LineMeter meter = new LineMeter(
+                "the test",
+                () -> new ByteArrayInputStream("5,1\n".getBytes(StandardCharsets.US_ASCII)),
+                Duration.ofSeconds(3),
+                clock::get);
+        assertThat(meter.since()).hasSize(1);
+        clock.set(2_000_000_000L);
+        assertThat(meter.since()).isEmpty();
+        clock.set(3_500_000_000L);
+        assertThatThrownBy(meter::since).hasMessageContaining("silent for 3 s");
+        assertThat(meter.since()).as("opened anew").hasSize(1);
     }
 
     @Test

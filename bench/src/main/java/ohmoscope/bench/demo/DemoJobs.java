@@ -36,6 +36,7 @@ public final class DemoJobs {
         List<Demo> all = new ArrayList<>(EvidenceJobs.all());
         all.addAll(imaged());
         all.addAll(StartJobs.all());
+        all.add(LiveJob.demo());
         return all;
     }
 

@@ -19,13 +19,16 @@ import ohmoscope.core.imaging.RegistrationPair;
  */
 public final class LiveScene {
     private static final double UNEVEN_COPPER = 0.25;
+    /** A cell of half a millimetre would cost half of a processor while time goes by; this costs a tenth. */
+    private static final double CELL_MM = 0.7;
+
     /** The camera re-zeroes itself once in so many frames. */
     private static final int CYCLE_FRAMES = 400;
 
     private static final double WIRE_K_PER_W = 1.64;
     private static final double WIRE_SECONDS = 14;
-    /** Of a long pause only the end is worked out: by then nothing is warm any more. */
-    private static final double LONGEST_PAUSE_S = 20;
+    /** So little heat warms nothing that could be seen: while nothing flows, time passes over it for nothing, joules. */
+    private static final double COLD_J = 0.02;
 
     public static final double KELVIN_PER_COUNT = CameraSimulator.KELVIN_PER_COUNT;
 
@@ -39,6 +42,7 @@ public final class LiveScene {
     private final Camera camera;
     private final HeatSolver heat;
     private final CameraSimulator eye;
+    private boolean cold = true;
     private double amps;
     private double wireK;
     private double tS;
@@ -66,7 +70,12 @@ public final class LiveScene {
         this.camera = camera;
         hot = HeatFeed.pad(board, feedRef, feedNet);
         back = HeatFeed.returnPad(board, hot);
-        heat = new HeatSolver(board, HeatFeed.cellMm(board), UNEVEN_COPPER, Oddities.NONE, new Random(seed * 31 + 7));
+        heat = new HeatSolver(
+                board,
+                Math.max(CELL_MM, HeatFeed.cellMm(board)),
+                UNEVEN_COPPER,
+                Oddities.NONE,
+                new Random(seed * 31 + 7));
         eye = new CameraSimulator(board, view, camera, Oddities.NONE, hot, CYCLE_FRAMES, new Random(seed));
     }
 
@@ -78,6 +87,7 @@ public final class LiveScene {
     public synchronized void flows(double amps, double tS) {
         advance(tS);
         this.amps = amps;
+        cold &= amps == 0;
         feed();
     }
 
@@ -100,13 +110,22 @@ public final class LiveScene {
         return eye.frame(frames++, tS, heat, wireK);
     }
 
+    /** Time goes by though nobody looks. */
+    public synchronized void goOn(double tS) {
+        advance(tS);
+    }
+
     private void advance(double to) {
-        double step = Math.min(LONGEST_PAUSE_S, to - tS);
-        if (step > 0) {
+        double step = to - tS;
+        if (step <= 0) {
+            return;
+        }
+        tS = to;
+        if (!cold) {
             heat.advance(step);
             double settled = WIRE_K_PER_W * WIRE_SECONDS * amps * amps * leadOhms;
             wireK = settled + (wireK - settled) * Math.exp(-step / WIRE_SECONDS);
-            tS = to;
+            cold = amps == 0 && heat.storedJoules() < COLD_J;
         }
     }
 

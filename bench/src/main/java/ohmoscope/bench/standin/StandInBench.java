@@ -134,6 +134,21 @@ public final class StandInBench implements AutoCloseable {
         return new Ports(supplyServer.port(), meterServer.port(), camera.port(), inline.port(), hands.port());
     }
 
+    /** The hands take a part off. @return whether the board has it */
+    public boolean remove(String ref) {
+        return board.remove(ref);
+    }
+
+    /** They put a good one in its place. @return whether the board has such a place */
+    public boolean fit(String ref) {
+        return board.fit(ref);
+    }
+
+    /** They put the meter's probe down. @return whether there is such a place */
+    public boolean probe(String place) {
+        return board.probe(place);
+    }
+
     /** Pairs as somebody would click them on the camera's picture. */
     public List<RegistrationPair> clickedPairs() {
         return scene.clickedPairs();

@@ -30,7 +30,7 @@ final class StandInCamera implements AutoCloseable {
         server.hangUp();
     }
 
-    /** While nobody looks, nothing is drawn: the scene makes up for the time when somebody does. */
+    /** While nobody looks, nothing is drawn; the heat goes on. */
     private void look() {
         long period = (long) (1e9 / scene.camera().framesPerSecond());
         long due = System.nanoTime();
@@ -45,9 +45,11 @@ final class StandInCamera implements AutoCloseable {
             }
             // A machine that was too busy leaves frames out, as a camera does, and does not hurry after them.
             due = Math.max(due, System.nanoTime() - period);
-            if (server.heard()) {
-                board.goOn();
-                double tS = board.nowS();
+            board.goOn();
+            double tS = board.nowS();
+            if (!server.heard()) {
+                scene.goOn(tS);
+            } else {
                 char[] counts = scene.frame(tS);
                 frames++;
                 if (lostEvery == 0 || frames % lostEvery != 0) {

@@ -18,6 +18,11 @@ public final class BodyGap {
         return outline(a).distance(outline(b));
     }
 
+    /** Millimetres from a place to the outline of a body as it is turned; 0 on it. */
+    public static double mm(Part part, double xMm, double yMm) {
+        return outline(part).distance(SHAPES.createPoint(new Coordinate(xMm, yMm)));
+    }
+
     private static Polygon outline(Part part) {
         var corners = part.corners();
         Coordinate[] round = new Coordinate[corners.size() + 1];

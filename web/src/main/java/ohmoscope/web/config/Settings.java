@@ -7,8 +7,9 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * The application's own settings.
  *
  * @param workFolder where uploads wait while they are read
+ * @param dialects where a shop's own instrument dialects are
  * @param demo whether to load the demo jobs into an empty shelf
  * @param phone whether telephones on the local network may bring pictures
  */
 @ConfigurationProperties("ohmoscope")
-public record Settings(Path workFolder, boolean demo, boolean phone) {}
+public record Settings(Path workFolder, Path dialects, boolean demo, boolean phone) {}

@@ -8,7 +8,7 @@ import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.RegistrationPair;
 
 /** A first guess of how a picture lies over the board: the outline's corners, to be dragged into place. */
-final class CornerPairs {
+public final class CornerPairs {
     private static final double FILLED = 0.9;
 
     private CornerPairs() {}
@@ -18,7 +18,8 @@ final class CornerPairs {
      *
      * @param width of the picture as turned
      */
-    static List<RegistrationPair> guess(Outline outline, Side side, int width, int height, Optional<CaptureSpec> like) {
+    public static List<RegistrationPair> guess(
+            Outline outline, Side side, int width, int height, Optional<CaptureSpec> like) {
         if (like.isPresent()) {
             return like.get().registration();
         }

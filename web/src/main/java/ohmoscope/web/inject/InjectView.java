@@ -2,18 +2,14 @@ package ohmoscope.web.inject;
 
 import java.math.BigDecimal;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
 import ohmoscope.core.board.Board;
-import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.diagnose.Schools;
-import ohmoscope.core.diagnose.Sign;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.inject.InjectionPlaces;
@@ -25,7 +21,6 @@ import ohmoscope.core.inject.Means;
 import ohmoscope.core.inject.WarmSpot;
 import ohmoscope.core.inject.Wire;
 import ohmoscope.core.locate.LocateInput;
-import ohmoscope.core.reading.Unit;
 import ohmoscope.web.job.AdviceView;
 import ohmoscope.web.job.JobHead;
 import ohmoscope.web.job.OpenJobs;
@@ -71,10 +66,10 @@ public record InjectView(
             double wantedMm) {
         private static final double MOST_RATED = 100;
 
-        static final Given USUAL = new Given(0.06, 4, 30, 5, 0.5, 0.06, 9, 0.6);
+        public static final Given USUAL = new Given(0.06, 4, 30, 5, 0.5, 0.06, 9, 0.6);
 
         /** The usual camera, with the leads and the supply that somebody keeps. */
-        static Given usual(Optional<Kept> kept) {
+        public static Given usual(Optional<Kept> kept) {
             return kept.map(k -> new Given(
                             k.leadOhms(),
                             k.leadRatedA(),
@@ -193,19 +188,11 @@ public record InjectView(
             OptionalDouble amps,
             List<CameraStore.Known> known) {
         String rail = open.job().bundle().rail();
-        InjectionReview review = InjectionReview.of(rail, open.job().bundle().observations(), open.advice()::sign);
-        InjectionPlan.Estimate fault = review.estimate(meterOhms(open, rail));
+        Planned planned = Planned.of(open, joined, given);
+        InjectionReview review = planned.review();
+        InjectionPlan plan = planned.plan();
+        InjectionPlan.Estimate fault = plan.fault();
         Schools.Injection school = open.schools().injection();
-        InjectionPlan plan = InjectionPlan.of(
-                new BoardIndex(open.job().board()),
-                rail,
-                joined,
-                fault,
-                given.leads(),
-                given.bench(),
-                given.camera(),
-                given.wantedMm(),
-                school);
         return new InjectView(
                 open.head(),
                 AdviceView.stops(open),
@@ -258,10 +245,7 @@ public record InjectView(
 
     private static Where where(OpenJobs.Open open, String rail) {
         Board board = open.job().board();
-        Map<String, Double> suspects = new HashMap<>();
-        open.advice().hypotheses().forEach(h -> suspects.merge(h.target(), h.probability(), Double::sum));
-        open.analysis().ifPresent(a -> a.suspects().forEach(s -> suspects.merge(s.ref(), s.probability(), Math::max)));
-        InjectionPlaces places = InjectionPlaces.of(board, rail, new BoardIndex(board).ground(), suspects);
+        InjectionPlaces places = Planned.places(open, rail);
         List<BoardPicture.Spot> spots = new ArrayList<>();
         places.hot().stream().limit(1).forEach(p -> spots.add(spot(p, "hot lead")));
         places.back().stream().limit(1).forEach(p -> spots.add(spot(p, "return")));
@@ -297,13 +281,6 @@ public record InjectView(
                 clear + ", about " + Eng.significant(place.padMm2(), 1) + " mm² to sit on");
     }
 
-    private static OptionalDouble meterOhms(OpenJobs.Open open, String rail) {
-        return open.advice().signs().stream()
-                .filter(s -> s.net().equals(rail) && s.unit() == Unit.OHMS && Double.isFinite(s.value()))
-                .mapToDouble(Sign::value)
-                .reduce((a, b) -> b);
-    }
-
     private static String school(Schools.Injection school) {
         return switch (school) {
             case LOW_AND_CLIMB ->
@@ -335,14 +312,14 @@ public record InjectView(
         return lines;
     }
 
-    private static String sees(double surety, double sigmaMm) {
+    public static String sees(double surety, double sigmaMm) {
         if (surety < GUESSED) {
             return "not seen if the short is as hard as it may be";
         }
         return (surety < WarmSpot.SEEN ? "barely seen, " : "") + "place to ±" + Eng.significant(sigmaMm, 1) + " mm";
     }
 
-    private static String words(InjectionPlan.StopWhen stop) {
+    public static String words(InjectionPlan.StopWhen stop) {
         return switch (stop) {
             case SHARP_ENOUGH -> "sharp enough: stop here";
             case ANYTHING_WARMS -> "anything warms: stop and look";

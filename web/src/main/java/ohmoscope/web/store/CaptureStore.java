@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.OptionalDouble;
 import javax.sql.DataSource;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.FrameSource;
 import ohmoscope.core.imaging.RegistrationPair;
@@ -30,13 +31,13 @@ public class CaptureStore {
     private static final int BATCH = 32;
     private static final String ANY = """
         select exists (select 1 from capture
-         where job_id = :job and hunt_no = (select hunt_no from job where id = :job))""";
+         where job_id = :job and not taking and hunt_no = (select hunt_no from job where id = :job))""";
     private static final String OF_HUNT = """
         select c.id, c.name, c.side, c.width, c.height, c.kelvin_per_count, c.kelvin_at_zero, c.netd_k, c.emissivity,
                c.taken_at,
                (select r.pairs from registration r where r.capture_id = c.id order by r.id desc limit 1) as pairs
           from capture c
-         where c.job_id = :job and c.hunt_no = :hunt
+         where c.job_id = :job and c.hunt_no = :hunt and not c.taking
          order by c.position""";
     /** Names are the job's: an address of another hunt's capture still leads to it. */
     private static final String OF_NAME = OF_HUNT.replace("c.hunt_no = :hunt", "c.name = :name");
@@ -52,6 +53,19 @@ public class CaptureStore {
         values (:job, (select hunt_no from job where id = :job), :name, :position, :side, :width, :height, :scale, :zero, :netd, :emissivity, :frames)
         returning id""";
     private static final String ADD_FRAME = "insert into frame (capture_id, frame_no, t_s, counts) values (?, ?, ?, ?)";
+    private static final String BEGIN = "update capture set taking = true where id = :capture";
+    private static final String TAKEN = """
+        update capture set taking = false, taken_at = now(),
+               frame_count = (select count(*) from frame where capture_id = :capture)
+         where id = :capture""";
+    private static final String TAKING = """
+        select c.id, c.job_id, c.hunt_no, c.name, j.number from capture c join job j on j.id = c.job_id
+         where c.taking order by c.id""";
+    private static final String ADD_ROW =
+            "insert into supply_row (capture_id, t_s, volts, amps, output) values (?, ?, ?, ?, ?)";
+    private static final String ROWS =
+            "select t_s, volts, amps, output from supply_row where capture_id = :capture order by id";
+    private static final String NAMES = "select name from capture where job_id = :job";
     private static final String ADD_REGISTRATION =
             "insert into registration (capture_id, pairs, recorded_by) values (:capture, :pairs, :by)";
 
@@ -168,8 +182,12 @@ public class CaptureStore {
         void frames(int done);
     }
 
-    /** Stores a capture with all its frames; belongs into a transaction. */
-    public void add(long jobId, int position, Capture capture, String by, Written written) throws IOException {
+    /**
+     * Stores a capture with all its frames; belongs into a transaction.
+     *
+     * @return its row's id
+     */
+    public long add(long jobId, int position, Capture capture, String by, Written written) throws IOException {
         CaptureSpec spec = capture.spec();
         long id = jdbc.sql(ADD)
                 .param("job", jobId)
@@ -194,11 +212,7 @@ public class CaptureStore {
             char[] counts = new char[spec.pixels()];
             int frame = 0;
             while (cursor.next(counts)) {
-                statement.setLong(1, id);
-                statement.setInt(2, frame);
-                statement.setDouble(3, spec.timesS().get(frame));
-                statement.setBytes(4, FrameCodec.packed(counts, spec.width()));
-                statement.addBatch();
+                batch(statement, id, frame, spec.timesS().get(frame), counts, spec.width());
                 frame++;
                 if (frame % BATCH == 0) {
                     statement.executeBatch();
@@ -207,11 +221,93 @@ public class CaptureStore {
             }
             statement.executeBatch();
             written.frames(frame);
+            return id;
         } catch (SQLException failed) {
             throw new SQLExceptionSubclassTranslator().translate("storing frames", ADD_FRAME, failed);
         } finally {
             DataSourceUtils.releaseConnection(connection, dataSource);
         }
+    }
+
+    /** A capture that was being taken when the application ended. */
+    public record Unfinished(long id, long jobId, int huntNo, String name, String number) {}
+
+    public List<Unfinished> unfinished() {
+        return jdbc.sql(TAKING).query(Unfinished.class).list();
+    }
+
+    /** Names of all that was taken or is being taken in a job. */
+    public List<String> names(long jobId) {
+        return jdbc.sql(NAMES).param("job", jobId).query(String.class).list();
+    }
+
+    /**
+     * Begins a capture with the frames that are there; it is none yet until {@link #taken}. Belongs into a transaction.
+     *
+     * @return its row's id
+     */
+    public long begin(long jobId, int position, Capture capture, String by) throws IOException {
+        long id = add(jobId, position, capture, by, done -> {});
+        jdbc.sql(BEGIN).param("capture", id).update();
+        return id;
+    }
+
+    /**
+     * More frames of a capture that is being taken. Belongs into a transaction.
+     *
+     * @param from the number of the first of them
+     */
+    public void more(long capture, int from, int width, List<char[]> counts, List<Double> timesS) {
+        Connection connection = DataSourceUtils.getConnection(dataSource);
+        try (PreparedStatement statement = connection.prepareStatement(ADD_FRAME)) {
+            for (int i = 0; i < counts.size(); i++) {
+                batch(statement, capture, from + i, timesS.get(i), counts.get(i), width);
+            }
+            statement.executeBatch();
+        } catch (SQLException failed) {
+            throw new SQLExceptionSubclassTranslator().translate("storing frames", ADD_FRAME, failed);
+        } finally {
+            DataSourceUtils.releaseConnection(connection, dataSource);
+        }
+    }
+
+    private static void batch(PreparedStatement statement, long capture, int frame, double tS, char[] counts, int width)
+            throws SQLException {
+        statement.setLong(1, capture);
+        statement.setInt(2, frame);
+        statement.setDouble(3, tS);
+        statement.setBytes(4, FrameCodec.packed(counts, width));
+        statement.addBatch();
+    }
+
+    /** What the supply showed since. Belongs into a transaction. */
+    public void rows(long capture, List<SupplyLog.Row> rows) {
+        Connection connection = DataSourceUtils.getConnection(dataSource);
+        try (PreparedStatement statement = connection.prepareStatement(ADD_ROW)) {
+            for (SupplyLog.Row row : rows) {
+                statement.setLong(1, capture);
+                statement.setDouble(2, row.tS());
+                statement.setDouble(3, row.volts());
+                statement.setDouble(4, row.amps());
+                statement.setBoolean(5, row.output());
+                statement.addBatch();
+            }
+            statement.executeBatch();
+        } catch (SQLException failed) {
+            throw new SQLExceptionSubclassTranslator().translate("storing the supply's rows", ADD_ROW, failed);
+        } finally {
+            DataSourceUtils.releaseConnection(connection, dataSource);
+        }
+    }
+
+    /** It is a capture from now on. @return what the supply showed */
+    public List<SupplyLog.Row> taken(long capture) {
+        jdbc.sql(TAKEN).param("capture", capture).update();
+        return jdbc.sql(ROWS)
+                .param("capture", capture)
+                .query((row, i) -> new SupplyLog.Row(
+                        row.getDouble("t_s"), row.getDouble("volts"), row.getDouble("amps"), row.getBoolean("output")))
+                .list();
     }
 
     public void addRegistration(long captureId, List<RegistrationPair> pairs, String by) {

@@ -1,0 +1,582 @@
+package ohmoscope.web.live;
+
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicLong;
+import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.inject.InjectionPlan.Rung;
+import ohmoscope.core.instrument.InstrumentException;
+import ohmoscope.core.instrument.Meter;
+import ohmoscope.core.instrument.Supply;
+import ohmoscope.core.instrument.SupplySetting;
+import ohmoscope.core.live.ContactCheck;
+import ohmoscope.core.live.Ending;
+import ohmoscope.core.live.HoldWatch;
+import ohmoscope.formats.Texts;
+import ohmoscope.instruments.GuardedSupply;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.live.LiveState.There;
+
+/**
+ * One bench while a page has it open: the only thread that talks to supply and meter, and the rules by which current may
+ * flow. Nothing here switches an output on but {@link #flow}, and that only while the key is held; whatever ends it, the
+ * output is switched off in its {@code finally}, and where that cannot be said, the watchdog does it.
+ */
+final class LiveBench implements AutoCloseable {
+    /** The page says every tenth of a second that the key is held. */
+    static final long PAGE_SILENCE_NANOS = 400_000_000L;
+
+    private static final long IDLE_MS = 400;
+    private static final long BETWEEN_MS = 25;
+    private static final int OFF_TRIES = 3;
+    private static final double OVER_SHARE = 1.25;
+    private static final double PAUSE_S = 1;
+    private static final int MOST_KEPT = 12;
+    private static final double COLD_WAIT_S = 1.5;
+    private static final int COLD_FRAMES = 6;
+    private static final double AFTERGLOW_S = 1;
+    /** Below this difference a session's leads are as they were measured before. */
+    private static final double MOST_LEADS_OHMS = 2;
+
+    private final Instruments instruments;
+    private final LiveWork work;
+    private final Optional<Eye> eye;
+    private final BlockingQueue<Act> acts = new LinkedBlockingQueue<>();
+    private final AtomicLong version = new AtomicLong();
+    private final Deque<String> kept = new ArrayDeque<>();
+    private volatile boolean held;
+    private volatile boolean pageGone;
+    private volatile long aliveNanos;
+    private volatile boolean closed;
+    private volatile boolean flowing;
+    private volatile String doing = "idle";
+    private volatile String words = Texts.of("live.begin");
+    private volatile String tone = "plain";
+    private volatile Optional<Supply.Shown> shown = Optional.empty();
+    private volatile Optional<SupplySetting> set = Optional.empty();
+    private volatile OptionalDouble meterVolts = OptionalDouble.empty();
+    private volatile OptionalDouble seconds = OptionalDouble.empty();
+    private volatile String supplySays = "";
+    private volatile String meterSays = "";
+    private volatile Optional<ContactCheck> check = Optional.empty();
+    private volatile boolean checked;
+
+    /** An act at the bench. */
+    private interface Act {
+        void run() throws InstrumentException;
+    }
+
+    LiveBench(Instruments instruments, Optional<Eye> eye, LiveWork work) {
+        this.instruments = instruments;
+        this.eye = eye;
+        this.work = work;
+    }
+
+    void start() {
+        Thread thread = new Thread(this::stand, "live bench");
+        thread.setDaemon(true);
+        thread.start();
+    }
+
+    // ---- what the page says -------------------------------------------------------------------
+
+    /** The key is pressed for a step. */
+    void press(int step) {
+        if (!held) {
+            held = true;
+            aliveNanos = System.nanoTime();
+            acts.add(() -> hold(step));
+        }
+    }
+
+    /** The key is still held. Never waits. */
+    void alive() {
+        aliveNanos = System.nanoTime();
+        if (flowing) {
+            instruments.supply().ifPresent(GuardedSupply::alive);
+        }
+    }
+
+    void release() {
+        held = false;
+    }
+
+    /** The contact check; the page presses the key for it, as for anything that flows. */
+    void pressCheck() {
+        if (!held) {
+            held = true;
+            aliveNanos = System.nanoTime();
+            acts.add(this::contact);
+        }
+    }
+
+    /** The leads' ohms, tips together. */
+    void pressLeads() {
+        if (!held) {
+            held = true;
+            aliveNanos = System.nanoTime();
+            acts.add(this::leads);
+        }
+    }
+
+    /** A lead was moved: what was checked holds no more. */
+    void leadsMoved() {
+        acts.add(() -> {
+            checked = false;
+            check = Optional.empty();
+            say("plain", Texts.of("live.moved"));
+        });
+    }
+
+    /** The meter's reading at the rail becomes an entry. */
+    void read(ReadMode mode) {
+        acts.add(() -> keepReading(mode));
+    }
+
+    void batteryOut() {
+        acts.add(() -> {
+            work.batteryOut();
+            note(Texts.of("live.battery-out"));
+        });
+    }
+
+    // ---- the bench's thread -------------------------------------------------------------------
+
+    private void stand() {
+        while (!closed) {
+            try {
+                Act act = acts.poll(IDLE_MS, TimeUnit.MILLISECONDS);
+                if (act == null) {
+                    look();
+                } else {
+                    act.run();
+                }
+            } catch (InstrumentException trouble) {
+                say("bad", trouble.getMessage());
+            } catch (InterruptedException stopped) {
+                Thread.currentThread().interrupt();
+                closed = true;
+            } catch (RuntimeException odd) {
+                say("bad", Texts.of("live.odd", String.valueOf(odd.getMessage())));
+            } finally {
+                held &= !acts.isEmpty();
+                doing = "idle";
+                seconds = OptionalDouble.empty();
+                changed();
+            }
+        }
+        instruments.close();
+    }
+
+    /** Looks how things stand while nothing is done. */
+    private void look() {
+        instruments.supply().ifPresent(supply -> {
+            try {
+                shown = Optional.of(supply.shown());
+                supplySays = "";
+                if (shown.get().on()) {
+                    // Nobody holds a key: whoever switched it on, it was not this page.
+                    say("look", Texts.of("live.on-by-itself"));
+                }
+            } catch (InstrumentException trouble) {
+                shown = Optional.empty();
+                supplySays = trouble.getMessage();
+                checked = false;
+            }
+        });
+        meterVolts = volts();
+        work.between();
+    }
+
+    private OptionalDouble volts() {
+        if (instruments.meter().isEmpty()) {
+            return OptionalDouble.empty();
+        }
+        try {
+            OptionalDouble value =
+                    instruments.meter().get().read(ReadMode.VOLTS).value();
+            meterSays = "";
+            return value;
+        } catch (InstrumentException trouble) {
+            meterSays = trouble.getMessage();
+            return OptionalDouble.empty();
+        }
+    }
+
+    private GuardedSupply supply() throws InstrumentException {
+        return instruments
+                .supply()
+                .orElseThrow(
+                        () -> new InstrumentException(InstrumentException.Trouble.LOST, Texts.of("live.no-supply")));
+    }
+
+    /** Whether nothing speaks against current, said where something does. */
+    private boolean free() {
+        Optional<String> stop = work.stop();
+        stop.ifPresent(s -> say("bad", s));
+        return stop.isEmpty();
+    }
+
+    private void contact() throws InstrumentException {
+        if (!free()) {
+            return;
+        }
+        doing = "checking";
+        say("plain", Texts.of("live.checking"));
+        checked = false;
+        OptionalDouble before = volts();
+        if (ContactCheck.fedAlready(before)) {
+            checked(ContactCheck.refused(before));
+            return;
+        }
+        Flow flow = flow(new SupplySetting(ContactCheck.VOLTS, ContactCheck.AMPS), ContactCheck.SECONDS, true, false);
+        if (flow.settled().isEmpty()) {
+            say("look", Texts.of("live.held-too-short"));
+            return;
+        }
+        checked(ContactCheck.of(flow.settled().get(), flow.meterVolts(), work.leadOhms()));
+        if (check.map(c -> c.outcome().goOn()).orElse(false)) {
+            work.injected(flow.setting(), flow.settled().get());
+            note(entry(flow.settled().get()));
+        }
+    }
+
+    private void checked(ContactCheck result) {
+        check = Optional.of(result);
+        checked = result.outcome().goOn();
+        say(checked ? "ok" : "bad", Texts.of("contact", result.outcome()));
+    }
+
+    private void leads() throws InstrumentException {
+        doing = "checking";
+        Flow flow = flow(new SupplySetting(ContactCheck.VOLTS, 0.5), ContactCheck.SECONDS, false, false);
+        Optional<Supply.Shown> settled = flow.settled().filter(s -> s.amps() > 0.05);
+        if (settled.isEmpty()) {
+            say("look", Texts.of("live.tips-apart"));
+            return;
+        }
+        double ohms = settled.get().volts() / settled.get().amps();
+        if (ohms > MOST_LEADS_OHMS) {
+            say("look", Texts.of("live.tips-apart"));
+            return;
+        }
+        checked = false;
+        check = Optional.empty();
+        work.leads(ohms);
+        say("ok", Texts.of("live.leads-measured", Eng.prefixed(ohms, "Ω", 2).toString()));
+    }
+
+    private void hold(int step) throws InstrumentException {
+        Optional<Rung> rung = work.rung(step);
+        if (rung.isEmpty() || !free()) {
+            return;
+        }
+        if (!checked) {
+            say("look", Texts.of("live.check-first"));
+            return;
+        }
+        Rung r = rung.get();
+        doing = "holding";
+        say("plain", Texts.of("live.setting"));
+        coldPicture();
+        Ending ending = Ending.RELEASED;
+        Optional<Supply.Shown> settled = Optional.empty();
+        SupplySetting wanted = setting(r);
+        work.film(r);
+        try {
+            int pulses = Math.max(1, r.pulses());
+            for (int p = 0; p < pulses; p++) {
+                Flow flow = flow(wanted, r.seconds(), false, true);
+                ending = flow.ending();
+                settled = flow.settled();
+                if (ending != Ending.TIME || p == pulses - 1 || !rest()) {
+                    break;
+                }
+            }
+        } finally {
+            afterglow();
+            work.cut();
+        }
+        ended(ending);
+        if (settled.isPresent() && settled.get().amps() > 0.005) {
+            work.injected(wanted, settled.get());
+            note(entry(settled.get()));
+        }
+        if (ending == Ending.CURRENT_GONE) {
+            whereIsTheCurrent();
+        }
+        work.planAnew();
+    }
+
+    /** Between two pulses, while the key is held. */
+    private boolean rest() {
+        long until = System.nanoTime() + (long) (PAUSE_S * 1e9);
+        while (System.nanoTime() < until) {
+            if (ending().isPresent()) {
+                return false;
+            }
+            pause();
+        }
+        return true;
+    }
+
+    /** Before current the camera learns what is cold. */
+    private void coldPicture() {
+        eye.filter(Eye::there).ifPresent(e -> {
+            e.begin();
+            long until = System.nanoTime() + (long) (COLD_WAIT_S * 1e9);
+            while (held && e.coldFrames() < COLD_FRAMES && System.nanoTime() < until) {
+                pause();
+            }
+        });
+    }
+
+    private void afterglow() {
+        if (eye.isPresent()) {
+            long until = System.nanoTime() + (long) (AFTERGLOW_S * 1e9);
+            while (!closed && System.nanoTime() < until) {
+                pause();
+            }
+        }
+    }
+
+    private static SupplySetting setting(Rung rung) {
+        return new SupplySetting(
+                rung.setVolts(),
+                rung.limitAmps(),
+                OptionalDouble.of(Math.max(rung.setVolts() * OVER_SHARE, rung.setVolts() + 0.2)),
+                OptionalDouble.of(Math.max(rung.limitAmps() * OVER_SHARE, rung.limitAmps() + 0.2)));
+    }
+
+    /**
+     * What one stretch of current showed.
+     *
+     * @param settled empty where the output never came on
+     * @param meterVolts at the board meanwhile, where that was asked for
+     */
+    private record Flow(
+            Ending ending, SupplySetting setting, Optional<Supply.Shown> settled, OptionalDouble meterVolts) {}
+
+    /** Lets current flow: limits first, read back; then on, for as long as the key is held and nothing ends it. */
+    private Flow flow(SupplySetting wanted, double forSeconds, boolean withMeter, boolean watched)
+            throws InstrumentException {
+        GuardedSupply supply = supply();
+        supply.arm();
+        SupplySetting says = supply.set(wanted);
+        set = Optional.of(says);
+        changed();
+        Optional<Ending> before = ending();
+        if (before.isPresent()) {
+            return new Flow(before.get(), says, Optional.empty(), OptionalDouble.empty());
+        }
+        OptionalDouble meter = OptionalDouble.empty();
+        HoldWatch watch = new HoldWatch(says, forSeconds, work.leadOhms(), work.leadRatedAmps(), System.nanoTime());
+        Optional<Ending> ending = Optional.empty();
+        try {
+            flowing = true;
+            work.row(System.nanoTime(), 0, 0, false);
+            supply.on();
+            eye.ifPresent(e -> e.powered(true));
+            say("plain", Texts.of("live.flows"));
+            watch = new HoldWatch(says, forSeconds, work.leadOhms(), work.leadRatedAmps(), System.nanoTime());
+            while (ending.isEmpty()) {
+                Supply.Shown now = supply.shown();
+                shown = Optional.of(now);
+                seconds = OptionalDouble.of(watch.onSeconds(now.atNanos()));
+                work.row(now.atNanos(), now.volts(), now.amps(), now.on());
+                ending = watch.next(now).or(this::ending);
+                if (ending.isEmpty() && watched) {
+                    ending = work.seen(now, watch.onSeconds(now.atNanos()));
+                }
+                if (withMeter && meter.isEmpty() && watch.onSeconds(now.atNanos()) > forSeconds / 3) {
+                    meter = volts();
+                }
+                meterVolts = meter;
+                changed();
+                pause();
+            }
+        } catch (InstrumentException trouble) {
+            supplySays = trouble.getMessage();
+            checked = false;
+            ending = Optional.of(Ending.INSTRUMENT_LOST);
+        } finally {
+            off(supply);
+        }
+        return new Flow(ending.orElse(Ending.RELEASED), says, watch.settled(), meter);
+    }
+
+    /** Why the one who holds the key ends it. */
+    private Optional<Ending> ending() {
+        if (pageGone || closed || held && System.nanoTime() - aliveNanos > PAGE_SILENCE_NANOS) {
+            return Optional.of(Ending.PAGE_GONE);
+        }
+        return held ? Optional.empty() : Optional.of(Ending.RELEASED);
+    }
+
+    private void off(GuardedSupply supply) {
+        flowing = false;
+        eye.ifPresent(e -> e.powered(false));
+        for (int i = 0; i < OFF_TRIES; i++) {
+            try {
+                supply.off();
+                work.row(System.nanoTime(), 0, 0, false);
+                shown = Optional.of(supply.shown());
+                return;
+            } catch (InstrumentException trouble) {
+                supplySays = trouble.getMessage();
+                shown = Optional.empty();
+            }
+        }
+        // Nobody can say that it is off: the watchdog goes on trying, and so must the hand at the supply.
+        supply.close();
+        say("bad", Texts.of("live.off-unknown"));
+    }
+
+    private void ended(Ending ending) {
+        if (ending != Ending.INSTRUMENT_LOST || !words.equals(Texts.of("live.off-unknown"))) {
+            say(ending.asPlanned() ? "ok" : "bad", Texts.of("ending", ending));
+        }
+        if (ending == Ending.CONTACT_LOST || ending == Ending.CURRENT_GONE || ending == Ending.OHMS_RUNNING) {
+            checked = false;
+            check = Optional.empty();
+        }
+    }
+
+    /** The meter has leads of its own: it tells a slipped lead from a short that is no more. */
+    private void whereIsTheCurrent() throws InstrumentException {
+        if (instruments.meter().isEmpty()) {
+            return;
+        }
+        Meter.Reading reading = instruments.meter().get().read(ReadMode.OHMS);
+        boolean shorted = reading.value().isPresent() && reading.value().getAsDouble() < work.stillShortedOhms();
+        work.read(reading);
+        note(Texts.of("live.read", text(reading)));
+        say(shorted ? "look" : "bad", Texts.of(shorted ? "live.lead-slipped" : "live.burned-open", text(reading)));
+    }
+
+    private void keepReading(ReadMode mode) throws InstrumentException {
+        if (instruments.meter().isEmpty()) {
+            say("look", Texts.of("live.no-meter"));
+            return;
+        }
+        Meter.Reading reading = instruments.meter().get().read(mode);
+        work.read(reading);
+        note(Texts.of("live.read", text(reading)));
+    }
+
+    private static String text(Meter.Reading reading) {
+        return reading.value().isEmpty()
+                ? "OL"
+                : Eng.prefixed(
+                                reading.value().getAsDouble(),
+                                reading.mode() == ReadMode.OHMS || reading.mode() == ReadMode.CONTINUITY ? "Ω" : "V",
+                                3)
+                        .toString();
+    }
+
+    private static String entry(Supply.Shown shown) {
+        return String.format(Locale.ROOT, "%s, %.2f A", Eng.prefixed(shown.volts(), "V", 3), shown.amps());
+    }
+
+    private static void pause() {
+        try {
+            TimeUnit.MILLISECONDS.sleep(BETWEEN_MS);
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    // ---- what the page is told ----------------------------------------------------------------
+
+    private void say(String how, String what) {
+        tone = how;
+        words = what;
+        changed();
+    }
+
+    private void note(String entry) {
+        synchronized (kept) {
+            kept.addFirst(entry);
+            while (kept.size() > MOST_KEPT) {
+                kept.removeLast();
+            }
+        }
+        changed();
+    }
+
+    void changed() {
+        version.incrementAndGet();
+    }
+
+    long version() {
+        return version.get();
+    }
+
+    LiveState state() {
+        Optional<Supply.Shown> now = shown;
+        OptionalDouble ohms = now.isPresent() ? HoldWatch.ohms(now.get(), work.leadOhms()) : OptionalDouble.empty();
+        List<String> entries;
+        synchronized (kept) {
+            entries = List.copyOf(kept);
+        }
+        return new LiveState(
+                doing,
+                words,
+                tone,
+                new LiveState.Shown(
+                        now.map(Supply.Shown::volts).orElse(null),
+                        now.map(Supply.Shown::amps).orElse(null),
+                        boxed(ohms),
+                        ohms.isPresent() ? now.get().amps() * now.get().amps() * ohms.getAsDouble() : null,
+                        now.map(Supply.Shown::on).orElse(false),
+                        now.map(Supply.Shown::limiting).orElse(false),
+                        boxed(seconds),
+                        boxed(meterVolts)),
+                set.map(LiveBench::limits).orElse(null),
+                List.of(
+                        there("supply", instruments.supply().isPresent(), supplySays),
+                        there("meter", instruments.meter().isPresent(), meterSays),
+                        eye.map(e -> new There("camera", e.there() ? "ok" : "bad", e.words()))
+                                .orElseGet(() -> there("camera", false, ""))),
+                work.steps(checked && doing.equals("idle") && work.stop().isEmpty()),
+                check.map(c -> new LiveState.Checked(c.outcome().goOn(), Texts.of("contact", c.outcome())))
+                        .orElse(null),
+                work.warm().orElse(null),
+                work.named(),
+                entries);
+    }
+
+    private static LiveState.Limits limits(SupplySetting set) {
+        String over = set.overVolts().isPresent() && set.overAmps().isPresent()
+                ? Texts.of(
+                        "live.protection",
+                        Eng.fixed(set.overVolts().getAsDouble(), 2) + " V",
+                        Eng.fixed(set.overAmps().getAsDouble(), 2) + " A")
+                : Texts.of("live.no-protection");
+        return new LiveState.Limits(set.volts(), set.amps(), over);
+    }
+
+    private static There there(String role, boolean present, String trouble) {
+        return new There(role, present ? trouble.isEmpty() ? "ok" : "bad" : "none", trouble);
+    }
+
+    private static @org.jspecify.annotations.Nullable Double boxed(OptionalDouble value) {
+        return value.isPresent() ? value.getAsDouble() : null;
+    }
+
+    /** The page is gone: whatever flows ends, and the bench is free. */
+    @Override
+    public void close() {
+        pageGone = true;
+        held = false;
+        closed = true;
+        eye.ifPresent(Eye::close);
+    }
+}

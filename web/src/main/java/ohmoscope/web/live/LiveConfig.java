@@ -1,0 +1,22 @@
+package ohmoscope.web.live;
+
+import org.springframework.context.annotation.Configuration;
+import org.springframework.web.socket.config.annotation.EnableWebSocket;
+import org.springframework.web.socket.config.annotation.WebSocketConfigurer;
+import org.springframework.web.socket.config.annotation.WebSocketHandlerRegistry;
+
+/** Where live pages call. Only pages of this origin are answered: that is what Spring holds to where no other is named. */
+@Configuration
+@EnableWebSocket
+class LiveConfig implements WebSocketConfigurer {
+    private final LiveSocket socket;
+
+    LiveConfig(LiveSocket socket) {
+        this.socket = socket;
+    }
+
+    @Override
+    public void registerWebSocketHandlers(WebSocketHandlerRegistry registry) {
+        registry.addHandler(socket, "/jobs/{number}/live/line");
+    }
+}

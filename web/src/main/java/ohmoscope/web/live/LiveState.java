@@ -1,0 +1,70 @@
+package ohmoscope.web.live;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What the page shows, all of it at once. Numbers that are not known are null, as JSON has it; words are ready to be read.
+ *
+ * @param doing {@code idle}, {@code checking}, {@code holding}
+ * @param words what is going on, or why nothing is
+ * @param tone {@code plain}, {@code ok}, {@code look}, {@code bad}
+ * @param set what the supply says it was set to
+ * @param check what the contact check said
+ */
+record LiveState(
+        String doing,
+        String words,
+        String tone,
+        Shown shown,
+        @Nullable Limits set,
+        List<There> instruments,
+        Steps steps,
+        @Nullable Checked check,
+        @Nullable Warm warm,
+        Named named,
+        List<String> kept) {
+    /** What flows now. @param seconds since the output came on */
+    record Shown(
+            @Nullable Double volts,
+            @Nullable Double amps,
+            @Nullable Double ohms,
+            @Nullable Double watts,
+            boolean on,
+            boolean limiting,
+            @Nullable Double seconds,
+            @Nullable Double meterVolts) {
+        static final Shown NOTHING = new Shown(null, null, null, null, false, false, null, null);
+    }
+
+    /** @param over words about the supply's own protection */
+    record Limits(double volts, double amps, String over) {}
+
+    /** An instrument. @param state {@code ok}, {@code bad}, or {@code none} where the bench has none */
+    record There(String role, String state, String words) {}
+
+    /**
+     * The ladder.
+     *
+     * @param at the step that the key takes, from 0
+     * @param ready whether the key may be pressed
+     */
+    record Steps(List<Step> steps, int at, boolean ready) {}
+
+    /** A step in words. */
+    record Step(String set, String time, String sees, String until, boolean done) {}
+
+    /** @param ok whether current may follow */
+    record Checked(boolean ok, String words) {}
+
+    /** Where it begins to warm, pixels. @param what {@code suspect}, {@code lead} or {@code other} */
+    record Warm(double x, double y, double riseK, String what, String words) {}
+
+    /** Who it may be. @param seconds what the computation took @param words what the frames call */
+    record Named(List<Suspect> suspects, double none, double elsewhere, String words, double seconds) {
+        static final Named NOBODY = new Named(List.of(), 0, 0, "", 0);
+    }
+
+    /** A part with its probability, and where it is in the picture. */
+    record Suspect(String ref, double probability) {}
+}

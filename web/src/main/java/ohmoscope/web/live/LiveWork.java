@@ -1,0 +1,548 @@
+package ohmoscope.web.live;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import java.util.function.LongToDoubleFunction;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.evidence.Injection;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.TraceShape;
+import ohmoscope.core.evidence.ProbePlace;
+import ohmoscope.core.evidence.SupplyLog;
+import ohmoscope.core.imaging.Homography;
+import ohmoscope.core.inject.InjectionPlaces;
+import ohmoscope.core.inject.InjectionPlan.Rung;
+import ohmoscope.core.instrument.Meter;
+import ohmoscope.core.instrument.Supply;
+import ohmoscope.core.instrument.SupplySetting;
+import ohmoscope.core.live.Ending;
+import ohmoscope.core.live.WarmPlace;
+import ohmoscope.core.locate.LocateInput.Capture;
+import ohmoscope.core.locate.LocateResult;
+import ohmoscope.core.locate.Locator;
+import ohmoscope.formats.Texts;
+import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.inject.InjectView;
+import ohmoscope.web.kit.Eng;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * What a live bench works on: the job with its plan, the picture's place on the board, the movie that is being taken, and who
+ * it may be. Entries are kept by the bench's thread; the movie is kept, and looked into, by two threads of its own.
+ */
+final class LiveWork implements AutoCloseable {
+    private static final Logger LOG = LoggerFactory.getLogger(LiveWork.class);
+    /** Steps that show less than this warm nothing that could be seen: no movie is kept of them unless something warms. */
+    private static final double WORTH_A_MOVIE = 3;
+
+    private static final double LAID_MM = 0.25;
+    private static final double LAID_SLACK_MM = 1.2;
+    /** Of the warmest place the picture is smoothed to so many pixels; its unrest moves it by that over the surety. */
+    private static final double SPOT_PX = 1.3;
+
+    private static final double SPOT_OVER_BOUND = 3;
+    private static final double SURE = 0.9;
+    private static final double LEAST_S = 2;
+    private static final double HOT_K = 30;
+    private static final double HOT_LEAD_K = 12;
+    private static final int POWERED_FRAMES = 6;
+    private static final int SHOWN_SUSPECTS = 5;
+    private static final double STILL_SHORTED_SHARE = 4;
+    private static final double STILL_SHORTED_OHMS = 1;
+
+    private final String number;
+    private final String by;
+    private final LiveKeeper keeper;
+    private final LivePlans plans;
+    private final Optional<Eye> eye;
+    private final LongToDoubleFunction bundleS;
+    private final Runnable changed;
+    private final ScheduledExecutorService storing = Executors.newSingleThreadScheduledExecutor(LiveWork::daemon);
+    private final ExecutorService looking = Executors.newSingleThreadExecutor(LiveWork::daemon);
+    private volatile LivePlans.Plan plan;
+    private volatile int at;
+    private volatile OptionalDouble measuredLeads = OptionalDouble.empty();
+    private volatile int hotLead;
+    private volatile Optional<Laying> laying = Optional.empty();
+    private volatile Optional<Filming> filming = Optional.empty();
+    private volatile Optional<LiveState.Warm> warm = Optional.empty();
+    private volatile LiveState.Named named = LiveState.Named.NOBODY;
+
+    /** A movie that is being taken. Its members are used by the storing thread only, but for the first. */
+    private static final class Filming {
+        private final LiveMovie movie;
+        private final Injection injection;
+        private Optional<Long> row = Optional.empty();
+        private int frames;
+        private int rows;
+        private volatile boolean worth;
+        private volatile boolean over;
+
+        Filming(LiveMovie movie, Injection injection, boolean worth) {
+            this.movie = movie;
+            this.injection = injection;
+            this.worth = worth;
+        }
+    }
+
+    private static Thread daemon(Runnable work) {
+        Thread thread = new Thread(work, "live work");
+        thread.setDaemon(true);
+        return thread;
+    }
+
+    /**
+     * @param bundleS from the bench's nanoseconds to seconds on the job's clock
+     * @param changed is told when there is something new to be shown
+     */
+    LiveWork(
+            String number,
+            String by,
+            LiveKeeper keeper,
+            LivePlans plans,
+            LivePlans.Plan first,
+            Optional<Eye> eye,
+            LongToDoubleFunction bundleS,
+            Runnable changed) {
+        this.number = number;
+        this.by = by;
+        this.keeper = keeper;
+        this.plans = plans;
+        this.plan = first;
+        this.eye = eye;
+        this.bundleS = bundleS;
+        this.changed = changed;
+        this.at = 0;
+    }
+
+    // ---- the plan -----------------------------------------------------------------------------
+
+    double leadOhms() {
+        return measuredLeads.orElse(plan.given().leadOhms());
+    }
+
+    double leadRatedAmps() {
+        return plan.given().leadRatedA();
+    }
+
+    double stillShortedOhms() {
+        return Math.max(
+                STILL_SHORTED_OHMS,
+                STILL_SHORTED_SHARE * plan.planned().plan().fault().high());
+    }
+
+    Optional<Rung> rung(int step) {
+        List<Rung> rungs = plan.planned().plan().rungs();
+        if (step < 0 || step >= rungs.size()) {
+            return Optional.empty();
+        }
+        at = step;
+        return Optional.of(rungs.get(step));
+    }
+
+    /** What forbids current now, as a sentence. */
+    Optional<String> stop() {
+        return plan.stop();
+    }
+
+    LiveState.Steps steps(boolean ready) {
+        List<LiveState.Step> steps = new ArrayList<>();
+        List<Rung> rungs = plan.planned().plan().rungs();
+        for (Rung r : rungs) {
+            boolean done = plan.planned().review().points().stream()
+                    .anyMatch(p -> Math.abs(p.limitAmps() - r.limitAmps()) < 0.1 * r.limitAmps()
+                            && Math.abs(p.setVolts() - r.setVolts()) < 0.25 * r.setVolts());
+            steps.add(new LiveState.Step(
+                    Eng.significant(r.setVolts(), 2) + " V, " + Eng.significant(r.limitAmps(), 2) + " A",
+                    r.pulses() > 0 ? r.pulses() + " × 1 s" : Eng.significant(r.seconds(), 1) + " s",
+                    "+" + Eng.significant(r.riseK(), 2) + " K; " + InjectView.sees(r.surety(), r.sigmaMm()),
+                    InjectView.words(r.stopWhen()),
+                    done));
+        }
+        return new LiveState.Steps(steps, Math.max(0, Math.min(at, steps.size() - 1)), ready && !steps.isEmpty());
+    }
+
+    /** The first step that gives more than any that was tried; the last where none does. */
+    private int next() {
+        double tried = plan.planned().review().points().stream()
+                .mapToDouble(p -> p.amps())
+                .max()
+                .orElse(0);
+        List<Rung> rungs = plan.planned().plan().rungs();
+        for (int i = 0; i < rungs.size(); i++) {
+            if (rungs.get(i).amps() > 1.1 * tried) {
+                return i;
+            }
+        }
+        return Math.max(0, rungs.size() - 1);
+    }
+
+    /** From the evidence as it is now. */
+    void planAnew() {
+        try {
+            plan = plans.of(number, by, plan.side(), OptionalDouble.of(leadOhms()), laying.map(this::pixelMm));
+            at = next();
+            changed.run();
+        } catch (IOException unreadable) {
+            LOG.warn("{} could not be planned anew", number, unreadable);
+        }
+    }
+
+    private double pixelMm(Laying laid) {
+        return laid.map().pitchMm(laid.width() / 2.0, laid.height() / 2.0);
+    }
+
+    void leads(double ohms) {
+        measuredLeads = OptionalDouble.of(ohms);
+        planAnew();
+    }
+
+    void hotLead(int place) {
+        hotLead = place;
+        changed.run();
+    }
+
+    private Board board() {
+        return plan.job().bundle().board();
+    }
+
+    private String rail() {
+        return plan.job().bundle().rail();
+    }
+
+    private static ProbePlace probe(InjectionPlaces.Place place) {
+        return new ProbePlace(place.xMm(), place.yMm(), place.side(), Optional.of(place.ref()));
+    }
+
+    private Optional<ProbePlace> hot() {
+        List<InjectionPlaces.Place> places = plan.places().hot();
+        return hotLead >= 0 && hotLead < places.size() ? Optional.of(probe(places.get(hotLead))) : Optional.empty();
+    }
+
+    private Optional<ProbePlace> back() {
+        return plan.places().back().stream().findFirst().map(LiveWork::probe);
+    }
+
+    // ---- entries ------------------------------------------------------------------------------
+
+    void injected(SupplySetting setting, Supply.Shown shown) {
+        keep(seq -> new Inject(
+                seq,
+                rail(),
+                hot().flatMap(ProbePlace::ref),
+                OptionalDouble.of(setting.volts()),
+                OptionalDouble.of(setting.amps()),
+                OptionalDouble.of(thousandths(shown.volts())),
+                OptionalDouble.of(thousandths(shown.amps())),
+                OptionalDouble.of(leadOhms()),
+                Optional.of(TraceShape.FLAT),
+                Optional.empty()));
+    }
+
+    void read(Meter.Reading reading) {
+        keep(seq -> new Read(
+                seq,
+                reading.mode(),
+                Optional.of(rail()),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                reading.value(),
+                Optional.empty(),
+                Optional.empty()));
+    }
+
+    void batteryOut() {
+        keep(seq -> new Change(seq, ChangeAction.DISCONNECTED, Change.BATTERY, false));
+        planAnew();
+    }
+
+    private interface Entry {
+        ohmoscope.core.evidence.Observation of(int seq);
+    }
+
+    private void keep(Entry entry) {
+        try {
+            keeper.entry(number, first -> List.of(entry.of(first)), by);
+        } catch (IOException | RuntimeException failed) {
+            LOG.warn("an entry of {} could not be kept", number, failed);
+            throw new IllegalStateException(Texts.of("live.not-kept"), failed);
+        }
+    }
+
+    private static double thousandths(double value) {
+        return Math.round(Math.max(0, value) * 10_000) / 10_000.0;
+    }
+
+    // ---- the picture --------------------------------------------------------------------------
+
+    /** While nothing is done: a picture that nobody has laid yet is laid by its own edges, once. */
+    void between() {
+        if (eye.isEmpty()) {
+            return;
+        }
+        Optional<Eye.View> view = eye.get().view();
+        if (view.isPresent() && laying.filter(l -> fits(l, view.get())).isEmpty()) {
+            Laying first = Laying.first(
+                    board(),
+                    plan.side(),
+                    view.get().width(),
+                    view.get().height(),
+                    plan.job().bundle().captures().stream()
+                            .map(Capture::spec)
+                            .filter(c -> c.side() == plan.side()
+                                    && c.width() == view.get().width()
+                                    && c.height() == view.get().height())
+                            .reduce((a, b) -> b));
+            laying = Optional.of(first);
+            changed.run();
+        }
+        boolean guessed = laying.map(l -> l.by().equals("guess")).orElse(false);
+        if (guessed && eye.get().coldFrames() >= 2 * POWERED_FRAMES) {
+            snap();
+        }
+    }
+
+    private static boolean fits(Laying laid, Eye.View view) {
+        return laid.width() == view.width() && laid.height() == view.height();
+    }
+
+    /** Lays the picture by its own edges. @return whether it could */
+    boolean snap() {
+        if (eye.isEmpty() || laying.isEmpty()) {
+            return false;
+        }
+        float[] cold = eye.get().coldPicture();
+        Optional<Laying> snapped =
+                cold.length == laying.get().width() * laying.get().height()
+                        ? laying.get().snapped(board(), cold)
+                        : Optional.empty();
+        // What shows no edges is not tried again and again.
+        laying = Optional.of(snapped.orElseGet(() -> new Laying(
+                laying.get().side(),
+                laying.get().width(),
+                laying.get().height(),
+                laying.get().pairs(),
+                "unlaid")));
+        changed.run();
+        return snapped.isPresent();
+    }
+
+    void lay(List<double[]> pixels) {
+        laying = laying.map(l -> l.moved(pixels));
+        changed.run();
+    }
+
+    void side(ohmoscope.core.board.Side side) {
+        plan = plan.seeing(side);
+        laying = Optional.empty();
+        changed.run();
+    }
+
+    Optional<Laying.Shapes> shapes() {
+        return laying.map(l -> l.shapes(board(), rail()));
+    }
+
+    Optional<LiveState.Warm> warm() {
+        return warm;
+    }
+
+    LiveState.Named named() {
+        return named;
+    }
+
+    /** What the camera says while current flows. @return why it should end */
+    Optional<Ending> seen(Supply.Shown shown, double onSeconds) {
+        Optional<Eye.View> view = eye.flatMap(Eye::view);
+        Optional<Laying> laid = laying;
+        if (view.isEmpty() || laid.isEmpty() || !fits(laid.get(), view.get())) {
+            return Optional.empty();
+        }
+        var seen = view.get().seen();
+        if (!seen.warming()) {
+            return Optional.empty();
+        }
+        filming.ifPresent(f -> f.worth = true);
+        Homography map = laid.get().map();
+        double pitch = map.pitchMm(seen.xPx(), seen.yPx());
+        WarmPlace place = WarmPlace.of(
+                board(),
+                laid.get().side(),
+                Set.of(rail()),
+                java.util.stream.Stream.of(hot(), back())
+                        .flatMap(Optional::stream)
+                        .toList(),
+                map.xMm(seen.xPx(), seen.yPx()),
+                map.yMm(seen.xPx(), seen.yPx()),
+                LAID_SLACK_MM + pitch);
+        warm = Optional.of(new LiveState.Warm(
+                seen.xPx(),
+                seen.yPx(),
+                seen.riseK(),
+                place.what().name().toLowerCase(java.util.Locale.ROOT),
+                Texts.of("warm", place.what(), place.ref().orElse("?"), Eng.significant(seen.riseK(), 2) + " K")));
+        boolean trusted = !laid.get().by().equals("unlaid") && !laid.get().by().equals("guess");
+        double sigmaMm = Math.hypot(LAID_MM, SPOT_OVER_BOUND * SPOT_PX * pitch / Math.max(1, seen.standsOut()));
+        boolean sure = named.suspects().stream()
+                .findFirst()
+                .map(s -> s.probability() >= SURE)
+                .orElse(false);
+        if (seen.riseK() > HOT_K) {
+            return Optional.of(Ending.HOT_ENOUGH);
+        }
+        return switch (place.what()) {
+            case LEAD -> seen.riseK() > HOT_LEAD_K ? Optional.of(Ending.LEAD_HOT) : Optional.empty();
+            case OTHER -> trusted && onSeconds > 1 ? Optional.of(Ending.OTHER_WARMS) : Optional.empty();
+            case SUSPECT ->
+                onSeconds > LEAST_S && sure && sigmaMm <= plan.given().wantedMm()
+                        ? Optional.of(Ending.SHARP_ENOUGH)
+                        : Optional.empty();
+        };
+    }
+
+    // ---- the movie ----------------------------------------------------------------------------
+
+    void row(long nanos, double volts, double amps, boolean on) {
+        SupplyLog.Row row = new SupplyLog.Row(bundleS.applyAsDouble(nanos), volts, amps, on);
+        filming.ifPresent(f -> f.movie.add(row));
+    }
+
+    /** Takes a movie from now on. */
+    void film(Rung rung) {
+        warm = Optional.empty();
+        named = LiveState.Named.NOBODY;
+        Optional<Eye.View> view = eye.filter(Eye::there).flatMap(Eye::view);
+        if (view.isEmpty()) {
+            return;
+        }
+        between();
+        Laying laid = laying.orElseThrow();
+        LiveMovie movie = new LiveMovie(
+                keeper.freeName(plan.job().row().id()),
+                laid.side(),
+                laid.width(),
+                laid.height(),
+                eye.orElseThrow().scale(),
+                laid.pairs());
+        Injection injection =
+                LiveKeeper.injection(rail(), hot(), back(), rung.setVolts(), rung.limitAmps(), leadOhms());
+        Filming fresh = new Filming(movie, injection, rung.surety() >= WORTH_A_MOVIE);
+        filming = Optional.of(fresh);
+        eye.orElseThrow().film(movie);
+        storing.scheduleWithFixedDelay(() -> store(fresh), 1, 1, TimeUnit.SECONDS);
+        looking.execute(() -> lookInto(fresh));
+    }
+
+    /** The movie is over: the rest is kept, and looked into once more. */
+    void cut() {
+        eye.ifPresent(Eye::cut);
+        filming.ifPresent(f -> {
+            f.over = true;
+            storing.execute(() -> finish(f));
+        });
+        filming = Optional.empty();
+    }
+
+    private void store(Filming f) {
+        int there = f.movie.count();
+        if (!f.worth || there == 0 || f.over && f.row.isPresent() && f.frames == there) {
+            return;
+        }
+        try {
+            if (f.row.isEmpty()) {
+                Capture capture = f.movie.capture();
+                f.row = Optional.of(keeper.begin(keeper.job(number), f.injection, capture, by));
+                f.frames = capture.spec().frameCount();
+            }
+            LiveMovie.Stretch stretch = f.movie.from(f.frames);
+            List<SupplyLog.Row> rows = f.movie.rows();
+            keeper.more(f.row.get(), f.frames, f.movie.width(), stretch, rows.subList(f.rows, rows.size()));
+            f.frames += stretch.frames().size();
+            f.rows = rows.size();
+        } catch (IOException | RuntimeException failed) {
+            // The next second tries again: nothing that came is let go of before it is kept.
+            LOG.warn("frames of {} could not be kept yet", number, failed);
+        }
+    }
+
+    private void finish(Filming f) {
+        store(f);
+        if (f.row.isPresent()) {
+            try {
+                JobFile.Stored job = keeper.job(number);
+                keeper.taken(job.row().id(), job.row().hunt(), f.row.get());
+            } catch (IOException | RuntimeException failed) {
+                LOG.warn("the movie of {} could not be finished; the next start takes it up", number, failed);
+            }
+        }
+        changed.run();
+    }
+
+    /** Once a second while it grows, and once when it is whole. */
+    private void lookInto(Filming f) {
+        boolean last = false;
+        while (!last) {
+            last = f.over;
+            try {
+                List<SupplyLog.Row> rows = f.movie.rows();
+                long powered = rows.stream().filter(SupplyLog.Row::output).count();
+                if (f.movie.count() > POWERED_FRAMES && powered > POWERED_FRAMES) {
+                    long from = System.nanoTime();
+                    LocateResult result = new Locator()
+                            .locate(LiveKeeper.input(plan.job(), f.injection, f.movie.capture(), rows), share -> {});
+                    named = named(result, (System.nanoTime() - from) / 1e9);
+                    changed.run();
+                }
+                if (!last) {
+                    waitFor(f);
+                }
+            } catch (IOException | RuntimeException failed) {
+                LOG.warn("the growing movie of {} could not be looked into", number, failed);
+                last = true;
+            }
+        }
+    }
+
+    private static void waitFor(Filming f) {
+        try {
+            for (int i = 0; i < 20 && !f.over; i++) {
+                TimeUnit.MILLISECONDS.sleep(50);
+            }
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+            f.over = true;
+        }
+    }
+
+    private static LiveState.Named named(LocateResult result, double seconds) {
+        return new LiveState.Named(
+                result.suspects().stream()
+                        .limit(SHOWN_SUSPECTS)
+                        .map(s -> new LiveState.Suspect(s.part().ref(), s.probability()))
+                        .toList(),
+                result.noneProbability(),
+                result.elsewhereProbability(),
+                Texts.of("live.calls", result.verdict()),
+                seconds);
+    }
+
+    @Override
+    public void close() {
+        filming.ifPresent(f -> f.over = true);
+        storing.shutdown();
+        looking.shutdown();
+    }
+}

@@ -1,0 +1,410 @@
+// The live bench: the held key, numbers as they come, the picture over the board. The server decides; this only tells and shows.
+import { colour } from "./heat.js";
+
+const root = document.getElementById("main");
+const hold = document.getElementById("hold");
+const canvas = document.getElementById("heat");
+const over = document.getElementById("over");
+const ALIVE_MS = 100;
+const STEPS = 7;
+const LEAST_K = 0.4;
+const SVG = "http://www.w3.org/2000/svg";
+
+let line = null;
+let state = null;
+let shapes = null;
+let held = null;
+let beat = 0;
+let laying = false;
+let again = 1000;
+let warned = false;
+let audio = null;
+let sawSince = 0;
+
+const $ = id => document.getElementById(id);
+
+function say(message) {
+  if (line?.readyState === WebSocket.OPEN) {
+    line.send(JSON.stringify(message));
+  }
+}
+
+// ---- the held key ------------------------------------------------------------------------------
+
+function press(what) {
+  if (held || !state || line?.readyState !== WebSocket.OPEN) {
+    return;
+  }
+  held = what;
+  audio ??= new AudioContext();
+  audio.resume();
+  say(what === "hold" ? { do: "hold", step: chosen() } : { do: what });
+  beat = setInterval(() => say({ do: "alive" }), ALIVE_MS);
+  document.body.classList.add("holding");
+}
+
+function release() {
+  if (held) {
+    held = null;
+    clearInterval(beat);
+    say({ do: "release" });
+    document.body.classList.remove("holding");
+  }
+}
+
+/** What the one key does now: nothing flows into leads that nobody has tried. */
+function next() {
+  return state?.check?.ok ? "hold" : "check";
+}
+
+function chosen() {
+  const at = document.querySelector("#steps input:checked");
+  return at ? Number(at.value) : (state?.steps.at ?? 0);
+}
+
+function holds(button, what) {
+  button.addEventListener("pointerdown", event => {
+    if (event.button === 0) {
+      button.setPointerCapture(event.pointerId);
+      press(what());
+    }
+  });
+  for (const end of ["pointerup", "pointercancel", "lostpointercapture"]) {
+    button.addEventListener(end, release);
+  }
+  button.addEventListener("contextmenu", event => event.preventDefault());
+}
+
+holds(hold, next);
+for (const button of document.querySelectorAll("[data-hold]")) {
+  holds(button, () => button.dataset.hold);
+}
+
+const pedal = () => localStorage.getItem("pedal");
+let learning = false;
+
+document.addEventListener("keydown", event => {
+  if (learning) {
+    learning = false;
+    if (event.key !== "Escape") {
+      localStorage.setItem("pedal", event.code);
+    }
+    pedalWords();
+    event.preventDefault();
+    event.stopPropagation();
+    return;
+  }
+  const field = event.target.closest("select, input, textarea, dialog");
+  const key = event.code === "Space" && !field || event.code === pedal();
+  if (!key || event.ctrlKey || event.metaKey || event.altKey) {
+    return;
+  }
+  event.preventDefault();
+  if (!event.repeat) {
+    const own = event.target.closest("[data-hold]");
+    press(own ? own.dataset.hold : next());
+  }
+}, true);
+document.addEventListener("keyup", event => {
+  if (event.code === "Space" || event.code === pedal()) {
+    if (held) {
+      event.preventDefault();
+    }
+    release();
+  }
+}, true);
+for (const gone of ["blur", "pagehide"]) {
+  addEventListener(gone, release);
+}
+document.addEventListener("visibilitychange", () => document.hidden && release());
+
+function pedalWords() {
+  $("pedal-words").textContent = learning
+    ? "Press the pedal now; Esc leaves it as it is."
+    : pedal() ? `The pedal sends ${pedal()} and holds like the space bar.` : "A pedal that sends a key holds like the space bar.";
+}
+
+$("pedal").addEventListener("click", () => {
+  learning = true;
+  pedalWords();
+});
+pedalWords();
+
+$("battery").addEventListener("click", () => say({ do: "battery" }));
+$("read-diode").addEventListener("click", () => say({ do: "read", mode: "diode" }));
+$("read-ohms").addEventListener("click", () => say({ do: "read", mode: "ohms" }));
+$("place").addEventListener("change", event => say({ do: "moved", place: Number(event.target.value) }));
+$("snap").addEventListener("click", () => say({ do: "snap" }));
+$("side").addEventListener("click", event => {
+  const other = event.target.dataset.side === "TOP" ? "BOTTOM" : "TOP";
+  event.target.dataset.side = other;
+  say({ do: "side", side: other });
+});
+$("sound").addEventListener("click", event => {
+  const on = event.target.getAttribute("aria-pressed") !== "true";
+  event.target.setAttribute("aria-pressed", String(on));
+});
+$("lay").addEventListener("click", event => {
+  laying = !laying;
+  event.target.setAttribute("aria-pressed", String(laying));
+  draw();
+});
+
+// ---- how things stand --------------------------------------------------------------------------
+
+function number(value, digits) {
+  return value === null || value === undefined ? "–" : value.toFixed(digits).replace(/^-(0\.?0*)$/, "$1");
+}
+
+function ohms(value) {
+  return value === null || value === undefined ? "–" : value < 1 ? `${(1000 * value).toFixed(0)} m` : value.toFixed(value < 10 ? 2 : 0);
+}
+
+function items(list, made) {
+  list.replaceChildren(...made);
+}
+
+function item(text, attributes = {}) {
+  const li = document.createElement("li");
+  li.textContent = text;
+  Object.assign(li.dataset, attributes);
+  return li;
+}
+
+function show(now) {
+  const before = state;
+  state = now;
+  const words = $("words");
+  if (words.textContent !== now.words) {
+    words.textContent = now.words;
+  }
+  words.dataset.tone = now.tone;
+  root.dataset.doing = now.doing;
+  root.dataset.on = now.shown.on;
+  $("set-volts").textContent = now.set ? `${number(now.set.volts, 2)} V` : "–";
+  $("set-amps").textContent = now.set ? `${number(now.set.amps, 2)} A` : "–";
+  if (now.set) {
+    $("set-over").textContent = `As the supply reads it back; ${now.set.over}.`;
+  }
+  $("volts").textContent = number(now.shown.volts, 3);
+  $("amps").textContent = number(now.shown.amps, 3);
+  $("ohms").textContent = ohms(now.shown.ohms);
+  $("watts").textContent = number(now.shown.watts, 2);
+  $("hold-seconds").textContent = now.shown.seconds === null ? "" : `${now.shown.seconds.toFixed(1)} s`;
+  const what = next();
+  $("hold-words").textContent = what === "check" ? "Hold: contact check" : `Hold: ${now.steps.steps[chosen()]?.set ?? ""}`;
+  hold.disabled = line?.readyState !== WebSocket.OPEN;
+  items($("there"), now.instruments.map(i => item(`${i.role}: ${i.state === "none" ? "none at this bench" : i.words || "there"}`, { state: i.state })));
+  steps(now.steps, before?.steps);
+  items($("kept"), now.kept.map(k => item(k)));
+  named(now.named);
+  warm(now.warm);
+}
+
+function steps(now, before) {
+  if (before && JSON.stringify(now.steps) === JSON.stringify(before.steps) && now.at === before.at) {
+    return;
+  }
+  items($("steps"), now.steps.map((s, i) => {
+    const li = document.createElement("li");
+    li.classList.toggle("done", s.done);
+    const label = document.createElement("label");
+    const radio = Object.assign(document.createElement("input"), { type: "radio", name: "step", value: String(i), checked: i === now.at });
+    radio.addEventListener("change", () => show(state));
+    const set = Object.assign(document.createElement("b"), { textContent: `${s.set}, ${s.time}` });
+    const rest = Object.assign(document.createElement("span"), { textContent: `${s.done ? "tried · " : ""}${s.sees} · ${s.until}` });
+    label.append(radio, set, rest);
+    li.append(label);
+    return li;
+  }));
+}
+
+function named(now) {
+  $("calls").textContent = now.words || "The frames are looked into once a second while current flows.";
+  items($("suspects"), now.suspects.map(s => {
+    const li = item("");
+    const ref = Object.assign(document.createElement("b"), { className: "rf", textContent: s.ref });
+    const bar = document.createElement("meter");
+    bar.value = s.probability;
+    bar.textContent = percent(s.probability);
+    bar.setAttribute("aria-label", `${s.ref}, ${percent(s.probability)}`);
+    li.append(ref, bar, document.createTextNode(percent(s.probability)));
+    return li;
+  }));
+  $("else").textContent = now.suspects.length ? `Elsewhere ${percent(now.elsewhere)}, nothing ${percent(now.none)}.` : "";
+}
+
+function percent(p) {
+  return p > 0.99 ? "> 99 %" : p < 0.01 ? "< 1 %" : `${Math.round(100 * p)} %`;
+}
+
+/** Seen and heard when a place begins to warm. */
+function warm(now) {
+  $("warm").textContent = now ? now.words : "";
+  $("warm").dataset.what = now?.what ?? "";
+  if (now && !warned && $("sound").getAttribute("aria-pressed") === "true" && audio) {
+    const tone = audio.createOscillator();
+    const loud = audio.createGain();
+    tone.frequency.value = now.what === "suspect" ? 880 : 330;
+    loud.gain.value = 0.15;
+    tone.connect(loud).connect(audio.destination);
+    tone.start();
+    tone.stop(audio.currentTime + 0.25);
+  }
+  warned = Boolean(now);
+  draw();
+}
+
+// ---- the picture -------------------------------------------------------------------------------
+
+function rgb(name) {
+  const probe = document.createElement("canvas").getContext("2d");
+  probe.fillStyle = colour(name);
+  return [1, 3, 5].map(i => parseInt(probe.fillStyle.slice(i, i + 2), 16));
+}
+
+let ink = null;
+document.addEventListener("themed", () => (ink = null));
+
+function picture(bytes) {
+  const view = new DataView(bytes);
+  const w = view.getInt32(0);
+  const h = view.getInt32(4);
+  const low = view.getFloat32(8);
+  const high = view.getFloat32(12);
+  const cells = new Uint8Array(bytes, 16);
+  if (canvas.width !== w || canvas.height !== h) {
+    Object.assign(canvas, { width: w, height: h });
+    canvas.parentElement.style.setProperty("aspect-ratio", `${w} / ${h}`);
+  }
+  ink ??= { heat: rgb("--heat"), cold: rgb("--act") };
+  const most = Math.max(LEAST_K, high);
+  const context = canvas.getContext("2d");
+  const image = context.createImageData(w, h);
+  for (let i = 0; i < cells.length; i++) {
+    const kelvin = low + (high - low) * cells[i] / 255;
+    // In steps, as lines on a map: where it is warmer is read by the edges, whatever the eye does with the shade.
+    const step = Math.min(STEPS, Math.floor(STEPS * Math.max(0, kelvin - 0.08) / most));
+    image.data[4 * i] = ink.heat[0];
+    image.data[4 * i + 1] = ink.heat[1];
+    image.data[4 * i + 2] = ink.heat[2];
+    image.data[4 * i + 3] = Math.round(215 * step / STEPS);
+  }
+  context.putImageData(image, 0, 0);
+  $("no-eye").hidden = true;
+  $("scale").textContent = `warmest +${Math.max(0, high).toFixed(2)} K, ${STEPS} steps to ${most.toFixed(1)} K`;
+  sawSince++;
+  root.dataset.pictures = String(sawSince);
+  requestAnimationFrame(() => say({ do: "picture" }));
+}
+
+function el(name, attributes) {
+  const made = document.createElementNS(SVG, name);
+  for (const [key, value] of Object.entries(attributes)) {
+    made.setAttribute(key, value);
+  }
+  return made;
+}
+
+const points = corners => corners.map(c => c.join(",")).join(" ");
+
+function draw() {
+  if (!shapes) {
+    return;
+  }
+  over.setAttribute("viewBox", `-0.5 -0.5 ${shapes.width} ${shapes.height}`);
+  const made = [el("polygon", { class: "outline", points: points(shapes.outline) })];
+  for (const part of shapes.behind) {
+    made.push(el("polygon", { class: "part behind", points: points(part.corners) }));
+  }
+  for (const part of shapes.parts) {
+    made.push(el("polygon", { class: part.rail ? "part rail" : "part", points: points(part.corners) }));
+  }
+  const leading = new Map((state?.named.suspects ?? []).filter((s, i) => i === 0 || s.probability >= 0.01).slice(0, 3).map((s, i) => [s.ref, i + 1]));
+  const size = shapes.width / 46;
+  for (const part of [...shapes.parts, ...shapes.behind].filter(p => leading.has(p.ref))) {
+    const x = part.corners.reduce((sum, c) => sum + c[0], 0) / part.corners.length;
+    const y = part.corners.reduce((sum, c) => sum + c[1], 0) / part.corners.length;
+    const text = el("text", { class: "name", x: x + size * 0.6, y: y - size * 0.5, "font-size": size });
+    text.textContent = `${leading.get(part.ref)} ${part.ref}`;
+    made.push(text);
+  }
+  if (state?.warm) {
+    made.push(el("circle", { class: `warm ${state.warm.what}`, cx: state.warm.x, cy: state.warm.y, r: size * 1.1 }));
+  }
+  if (laying) {
+    shapes.pairs.forEach((p, i) => made.push(handle(p, i, size)));
+  }
+  over.replaceChildren(...made);
+}
+
+/** A corner of the board, to be dragged into place; arrow keys move it too. */
+function handle(pair, index, size) {
+  const dot = el("circle", { class: "handle", cx: pair[0], cy: pair[1], r: size * 0.7, tabindex: 0, role: "slider", "aria-label": `Pair ${index + 1}`, "aria-valuetext": `${pair[0].toFixed(1)}, ${pair[1].toFixed(1)}` });
+  dot.addEventListener("pointerdown", event => {
+    dot.setPointerCapture(event.pointerId);
+    dot.onpointermove = move => {
+      const at = new DOMPoint(move.clientX, move.clientY).matrixTransform(over.getScreenCTM().inverse());
+      pair[0] = at.x;
+      pair[1] = at.y;
+      dot.setAttribute("cx", at.x);
+      dot.setAttribute("cy", at.y);
+    };
+  });
+  dot.addEventListener("pointerup", () => {
+    dot.onpointermove = null;
+    say({ do: "lay", pixels: shapes.pairs });
+  });
+  dot.addEventListener("keydown", event => {
+    const by = { ArrowLeft: [-0.5, 0], ArrowRight: [0.5, 0], ArrowUp: [0, -0.5], ArrowDown: [0, 0.5] }[event.key];
+    if (by) {
+      event.preventDefault();
+      pair[0] += by[0];
+      pair[1] += by[1];
+      say({ do: "lay", pixels: shapes.pairs });
+    }
+  });
+  return dot;
+}
+
+// ---- the line to the bench ---------------------------------------------------------------------
+
+function connect() {
+  if (!root.dataset.bench) {
+    $("words").textContent = "Choose a bench first.";
+    return;
+  }
+  line = new WebSocket(`${location.protocol === "https:" ? "wss" : "ws"}://${location.host}${root.dataset.line}?bench=${root.dataset.bench}`);
+  line.binaryType = "arraybuffer";
+  line.onopen = () => say({ do: "picture" });
+  line.onmessage = event => {
+    if (event.data instanceof ArrayBuffer) {
+      picture(event.data);
+      return;
+    }
+    const told = JSON.parse(event.data);
+    if (told.state) {
+      again = 1000;
+      show(told.state);
+    } else if (told.shapes) {
+      shapes = told.shapes;
+      $("eye-side").textContent = { guess: "Camera, not laid yet", unlaid: "Camera, not laid: lay it by hand", snapped: "Camera, laid by its edges", earlier: "Camera, as it lay before", hand: "Camera, laid by hand" }[shapes.by] ?? "Camera";
+      draw();
+    } else if (told.refused) {
+      $("words").textContent = `Not opened: ${told.refused}.`;
+      $("words").dataset.tone = "bad";
+    }
+  };
+  line.onclose = () => {
+    release();
+    hold.disabled = true;
+    if (state) {
+      $("words").textContent = "The line to the bench is gone, its output is switched off. Calling again …";
+      $("words").dataset.tone = "bad";
+    }
+    setTimeout(connect, again);
+    again = Math.min(10_000, again * 2);
+  };
+}
+
+connect();

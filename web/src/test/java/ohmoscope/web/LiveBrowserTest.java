@@ -1,0 +1,320 @@
+package ohmoscope.web;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+import static org.awaitility.Awaitility.await;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.regex.Pattern;
+import ohmoscope.bench.demo.DemoJobs;
+import ohmoscope.bench.demo.LiveJob;
+import ohmoscope.bench.standin.Mishaps;
+import ohmoscope.bench.standin.StandInBench;
+import ohmoscope.bench.standin.Vices;
+import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.locate.Verdict;
+import ohmoscope.formats.Bundle;
+import ohmoscope.web.analysis.AnalysisRunner;
+import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.imports.BundleImporter;
+import ohmoscope.web.store.AnalysisStore;
+import ohmoscope.web.store.BenchStore;
+import ohmoscope.web.store.BenchStore.Entered;
+import ohmoscope.web.store.BenchStore.Role;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+
+/** The live page in the browser, with the stand-in's instruments on the other end and a hand on the space bar. */
+class LiveBrowserTest extends InBrowser {
+    private static final String FAULTY = "C22";
+    private final List<String> log = new CopyOnWriteArrayList<>();
+    private final List<StandInBench> open = new java.util.ArrayList<>();
+
+    @AfterEach
+    void clear() {
+        page.close();
+        open.forEach(StandInBench::close);
+        open.clear();
+        log.clear();
+    }
+
+    /** A job of its own on a bench of its own. @return the bench's id */
+    private long laid(String number, Mishaps mishaps, Map<String, Double> shorts) throws Exception {
+        Bundle made = DemoJobs.all().stream()
+                .filter(d -> d.id().equals(LiveJob.NUMBER))
+                .findFirst()
+                .orElseThrow()
+                .bundle()
+                .get();
+        long id = server.bean(BundleImporter.class)
+                .add(
+                        new Bundle(
+                                new Bundle.Job(
+                                        number, made.job().title(), made.job().opened()),
+                                made.board(),
+                                made.railInQuestion(),
+                                Optional.empty(),
+                                Optional.empty(),
+                                List.of(),
+                                made.observations(),
+                                Map.of()),
+                        "bench",
+                        share -> true);
+        server.bean(JobFile.class).refreshState(id);
+        StandInBench.Laid usual = LiveJob.laid();
+        StandInBench bench = new StandInBench(
+                new StandInBench.Laid(
+                        usual.board(),
+                        usual.net(),
+                        usual.feedRef(),
+                        shorts,
+                        usual.leadOhms(),
+                        usual.side(),
+                        usual.camera(),
+                        usual.seed()),
+                mishaps,
+                Vices.NONE,
+                0,
+                StandInBench.Ports.ANY,
+                log::add);
+        open.add(bench);
+        BenchStore benches = server.bean(BenchStore.class);
+        long bid = benches.add("bench of " + number);
+        benches.keep(bid, new Entered(Role.SUPPLY, "127.0.0.1:" + bench.ports().supply(), "", false, 0.01, 0));
+        benches.keep(bid, new Entered(Role.METER, "127.0.0.1:" + bench.ports().meter(), "", false, 0.01, 0));
+        benches.keep(bid, new Entered(Role.CAMERA, "127.0.0.1:" + bench.ports().camera(), "", false, 0.01, 0));
+        return bid;
+    }
+
+    private long laid(String number) throws Exception {
+        return laid(number, Mishaps.NONE, LiveJob.laid().shorts());
+    }
+
+    private StandInBench bench() {
+        return open.get(open.size() - 1);
+    }
+
+    private void openLive(String number, long bench) {
+        go("/jobs/" + number + "/live?bench=" + bench);
+        assertThat(page.locator("#there li").first()).hasText("supply: there");
+        assertThat(page.locator("#hold")).isEnabled();
+    }
+
+    private Locator words() {
+        return page.locator("#words");
+    }
+
+    /** The space bar held until the page says so. */
+    private void heldUntil(Page on, Pattern says) {
+        on.keyboard().down("Space");
+        assertThat(on.locator("#words")).hasText(says);
+        on.keyboard().up("Space");
+    }
+
+    private void touched() {
+        heldUntil(page, Pattern.compile("Both leads touch.*"));
+        assertThat(page.locator("#hold-words")).containsText(" V, ");
+    }
+
+    private void chosen(int step) {
+        page.locator("#steps input").nth(step).check();
+    }
+
+    private int steps() {
+        return page.locator("#steps input").count();
+    }
+
+    private boolean told(String end) {
+        return log.stream().anyMatch(l -> l.endsWith(end));
+    }
+
+    private JobFile.Stored job(String number) throws Exception {
+        return server.bean(JobFile.class).withoutTraces(number);
+    }
+
+    private StoredAnalysis analysed(String number) throws Exception {
+        AnalysisRunner analyses = server.bean(AnalysisRunner.class);
+        long id = job(number).row().id();
+        await().atMost(Duration.ofMinutes(2))
+                .until(() -> !job(number).bundle().captures().isEmpty());
+        await().atMost(Duration.ofMinutes(2))
+                .until(() -> analyses.state(id).isEmpty()
+                        || !analyses.state(id).map(AnalysisStore.Row::pending).orElse(false));
+        return analyses.latest(id).orElseThrow();
+    }
+
+    @Test
+    void aHuntIsFoundLiveByTheCamera() throws Exception {
+        long bench = laid("L-1");
+        openLive("L-1", bench);
+        assertThat(page.locator("#eye-side")).hasText("Camera, laid by its edges");
+        accessible();
+        touched();
+        chosen(steps() - 1);
+        page.keyboard().down("Space");
+        assertThat(page.locator("#set-amps")).containsText(" A");
+        assertThat(page.locator("#warm")).containsText("warms");
+        assertThat(words()).hasText(Pattern.compile("(Sharp enough|The step's time is over).*"));
+        page.keyboard().up("Space");
+        assertThat(bench().outputOn()).isFalse();
+        assertThat(page.locator("#suspects li b").first()).hasText(FAULTY);
+        assertThat(page.locator("#kept li")).hasCount(2);
+        StoredAnalysis stored = analysed("L-1");
+        assertThat(stored.verdict()).isEqualTo(Verdict.PART);
+        assertThat(stored.suspects().get(0).ref()).isEqualTo(FAULTY);
+        double live = Double.parseDouble(
+                String.valueOf(page.locator("#suspects meter").first().evaluate("m => m.value")));
+        assertThat(live).isCloseTo(stored.suspects().get(0).probability(), within(0.01));
+        List<Inject> entries = job("L-1").bundle().observations().stream()
+                .filter(Inject.class::isInstance)
+                .map(Inject.class::cast)
+                .toList();
+        assertThat(entries).hasSize(2);
+        assertThat(entries.get(1).volts().getAsDouble() / entries.get(1).amps().getAsDouble())
+                .isCloseTo(LiveJob.laid().shorts().get(FAULTY) + LiveJob.laid().leadOhms(), within(0.02));
+        assertThat(job("L-1").supplyLog().onSpans()).hasSize(1);
+    }
+
+    @Test
+    void nothingFlowsBeforeTheLeadsWereTriedAndNothingWithoutTheKey() throws Exception {
+        long bench = laid("L-2");
+        openLive("L-2", bench);
+        // The ladder is there, but the one key tries the contact first.
+        assertThat(page.locator("#hold-words")).hasText("Hold: contact check");
+        page.keyboard().press("Space");
+        assertThat(words()).hasText(Pattern.compile("(Let go too soon|Both leads touch).*"));
+        touched();
+        chosen(0);
+        page.keyboard().down("Space");
+        assertThat(page.locator("#hold-seconds")).hasText(Pattern.compile("[1-9].*"));
+        assertThat(bench().outputOn()).isTrue();
+        page.keyboard().up("Space");
+        assertThat(words()).hasText("Key released, output off.");
+        assertThat(bench().outputOn()).isFalse();
+    }
+
+    @Test
+    void closingThePageSwitchesOff() throws Exception {
+        long bench = laid("L-3");
+        openLive("L-3", bench);
+        touched();
+        chosen(0);
+        page.keyboard().down("Space");
+        assertThat(page.locator("#hold-seconds")).hasText(Pattern.compile("[1-9].*"));
+        assertThat(bench().outputOn()).isTrue();
+        page.close();
+        await().atMost(Duration.ofMillis(1500)).until(() -> !bench().outputOn());
+        page = fresh();
+        // The bench is free again.
+        openLive("L-3", bench);
+    }
+
+    @Test
+    void aLeadThatSlipsIsToldFromAShortThatBurnedOpenByTheMeter() throws Exception {
+        long slips = laid("L-4", Mishaps.slip(3), LiveJob.laid().shorts());
+        openLive("L-4", slips);
+        touched();
+        chosen(steps() - 1);
+        heldUntil(page, Pattern.compile("The meter still reads .*a lead slipped.*"));
+        assertThat(page.locator("#hold-words")).hasText("Hold: contact check");
+        assertThat(bench().outputOn()).isFalse();
+        page.close();
+        page = fresh();
+        long burns = laid("L-5", Mishaps.burn(0.25), LiveJob.laid().shorts());
+        openLive("L-5", burns);
+        touched();
+        chosen(steps() - 1);
+        heldUntil(page, Pattern.compile("The meter reads .*burned open.*"));
+        assertThat(bench().outputOn()).isFalse();
+    }
+
+    @Test
+    void instrumentsGoInTheMiddleAndComeBack() throws Exception {
+        long bench = laid("L-6");
+        openLive("L-6", bench);
+        touched();
+        chosen(0);
+        page.keyboard().down("Space");
+        assertThat(page.locator("#hold-seconds")).hasText(Pattern.compile("[1-9].*"));
+        bench().pullCables();
+        assertThat(words()).hasText(Pattern.compile("An instrument was lost.*"));
+        page.keyboard().up("Space");
+        await().atMost(Duration.ofSeconds(2)).until(() -> !bench().outputOn());
+        assertThat(page.locator("#there li").first()).hasText("supply: there");
+        bench().pullCamera();
+        assertThat(page.locator("#there li").nth(2)).containsText("was gone 1");
+        touched();
+    }
+
+    @Test
+    void twoBenchesInTwoPagesAndNoneTwice() throws Exception {
+        long one = laid("L-7");
+        StandInBench first = bench();
+        long two = laid("L-8");
+        StandInBench second = bench();
+        openLive("L-7", one);
+        try (Page other = fresh()) {
+            other.navigate(server.url("/jobs/L-8/live?bench=" + two));
+            assertThat(other.locator("#there li").first()).hasText("supply: there");
+            touched();
+            heldUntil(other, Pattern.compile("Both leads touch.*"));
+            other.locator("#steps input").first().check();
+            other.keyboard().down("Space");
+            assertThat(other.locator("#hold-seconds")).hasText(Pattern.compile("[1-9].*"));
+            assertThat(second.outputOn()).isTrue();
+            assertThat(first.outputOn()).isFalse();
+            other.keyboard().up("Space");
+            assertThat(other.locator("#words")).hasText("Key released, output off.");
+            other.navigate(server.url("/jobs/L-8/live?bench=" + one));
+            assertThat(other.locator("#words")).containsText("in use for L-7");
+        }
+    }
+
+    @Test
+    void aBatteryThatNobodySpokeOfIsAskedFor() throws Exception {
+        long bench = laid("L-9");
+        go("/jobs/L-9");
+        page.locator("#line").fill("plugged battery");
+        page.locator("#line").press("Enter");
+        assertThat(page.locator("#line")).hasValue("");
+        openLive("L-9", bench);
+        page.keyboard().down("Space");
+        assertThat(words()).containsText("attery");
+        page.keyboard().up("Space");
+        assertThat(told("< OUTP ON")).isFalse();
+        page.locator("#battery").click();
+        assertThat(page.locator("#kept li").first()).hasText("battery out");
+        touched();
+    }
+
+    @Test
+    void aBenchIsEnteredAndAsked() throws Exception {
+        laid("L-10");
+        go("/benches");
+        page.locator("input[name=name]").fill("by the door");
+        leaving(() -> page.locator("text=Add it").click());
+        Locator supply = page.locator("section.bench:has(h2:text-is('by the door')) form.instrument")
+                .first();
+        supply.locator("input[name=address]")
+                .fill("127.0.0.1:" + bench().ports().supply());
+        leaving(() -> supply.locator("button[value=ask]").click());
+        assertThat(page.locator(".answers")).containsText("Stand-in supply");
+        assertThat(page.locator(".answers")).containsText("speaks: supply, the usual SCPI words");
+        accessible();
+        leaving(() -> supply.locator("button[value=keep]").click());
+        assertThat(supply.locator("input[name=address]"))
+                .hasValue("127.0.0.1:" + bench().ports().supply());
+        supply.locator("input[name=address]").fill("192.0.2.9:5025");
+        leaving(() -> supply.locator("button[value=keep]").click());
+        assertThat(page.locator("[role=alert]")).containsText("beyond this machine");
+        assertThat(log).noneMatch(l -> l.endsWith("< OUTP ON") || l.contains("< VOLT "));
+    }
+}
