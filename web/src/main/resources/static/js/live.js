@@ -94,7 +94,8 @@ document.addEventListener("keydown", event => {
     event.stopPropagation();
     return;
   }
-  const field = event.target.closest("select, input, textarea, dialog");
+  // A step that was just chosen must not swallow the key; buttons are still pressed by Enter.
+  const field = event.target.closest("select, input:not([type=radio]), textarea, dialog");
   const key = event.code === "Space" && !field || event.code === pedal();
   if (!key || event.ctrlKey || event.metaKey || event.altKey) {
     return;

@@ -129,8 +129,7 @@ final class LiveBench implements AutoCloseable {
     /** A lead was moved: what was checked holds no more. */
     void leadsMoved() {
         acts.add(() -> {
-            checked = false;
-            check = Optional.empty();
+            unchecked();
             say("plain", Texts.of("live.moved"));
         });
     }
@@ -188,7 +187,7 @@ final class LiveBench implements AutoCloseable {
             } catch (InstrumentException trouble) {
                 shown = Optional.empty();
                 supplySays = trouble.getMessage();
-                checked = false;
+                unchecked();
             }
         });
         meterVolts = volts();
@@ -230,7 +229,7 @@ final class LiveBench implements AutoCloseable {
         }
         doing = "checking";
         say("plain", Texts.of("live.checking"));
-        checked = false;
+        unchecked();
         OptionalDouble before = volts();
         if (ContactCheck.fedAlready(before)) {
             checked(ContactCheck.refused(before));
@@ -246,6 +245,12 @@ final class LiveBench implements AutoCloseable {
             work.injected(flow.setting(), flow.settled().get());
             note(entry(flow.settled().get()));
         }
+    }
+
+    /** What was checked holds no more. */
+    private void unchecked() {
+        checked = false;
+        check = Optional.empty();
     }
 
     private void checked(ContactCheck result) {
@@ -267,8 +272,7 @@ final class LiveBench implements AutoCloseable {
             say("look", Texts.of("live.tips-apart"));
             return;
         }
-        checked = false;
-        check = Optional.empty();
+        unchecked();
         work.leads(ohms);
         say("ok", Texts.of("live.leads-measured", Eng.prefixed(ohms, "Ω", 2).toString()));
     }
@@ -404,7 +408,7 @@ final class LiveBench implements AutoCloseable {
             }
         } catch (InstrumentException trouble) {
             supplySays = trouble.getMessage();
-            checked = false;
+            unchecked();
             ending = Optional.of(Ending.INSTRUMENT_LOST);
         } finally {
             off(supply);
@@ -444,8 +448,7 @@ final class LiveBench implements AutoCloseable {
             say(ending.asPlanned() ? "ok" : "bad", Texts.of("ending", ending));
         }
         if (ending == Ending.CONTACT_LOST || ending == Ending.CURRENT_GONE || ending == Ending.OHMS_RUNNING) {
-            checked = false;
-            check = Optional.empty();
+            unchecked();
         }
     }
 
