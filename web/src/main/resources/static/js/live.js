@@ -134,6 +134,7 @@ pedalWords();
 $("battery").addEventListener("click", () => say({ do: "battery" }));
 $("read-diode").addEventListener("click", () => say({ do: "read", mode: "diode" }));
 $("read-ohms").addEventListener("click", () => say({ do: "read", mode: "ohms" }));
+$("walk-on").addEventListener("click", () => say({ do: "walk", on: !state?.walked }));
 $("place").addEventListener("change", event => say({ do: "moved", place: Number(event.target.value) }));
 $("snap").addEventListener("click", () => say({ do: "snap" }));
 $("side").addEventListener("click", event => {
@@ -193,12 +194,13 @@ function show(now) {
   $("watts").textContent = number(now.shown.watts, 2);
   $("hold-seconds").textContent = now.shown.seconds === null ? "" : `${now.shown.seconds.toFixed(1)} s`;
   const what = next();
-  $("hold-words").textContent = what === "check" ? "Hold: contact check" : `Hold: ${now.steps.steps[chosen()]?.set ?? ""}`;
+  $("hold-words").textContent = what === "check" ? "Hold: contact check" : now.walked ? "Hold, and walk" : `Hold: ${now.steps.steps[chosen()]?.set ?? ""}`;
   hold.disabled = line?.readyState !== WebSocket.OPEN;
   items($("there"), now.instruments.map(i => item(`${i.role}: ${i.state === "none" ? "none at this bench" : i.words || "there"}`, { state: i.state })));
   steps(now.steps, before?.steps);
   items($("kept"), now.kept.map(k => item(k)));
   named(now.named);
+  walked(now.walked, before?.walked);
   warm(now.warm);
 }
 
@@ -222,17 +224,46 @@ function steps(now, before) {
 
 function named(now) {
   $("calls").textContent = now.words || "The frames are looked into once a second while current flows.";
-  items($("suspects"), now.suspects.map(s => {
-    const li = item("");
-    const ref = Object.assign(document.createElement("b"), { className: "rf", textContent: s.ref });
-    const bar = document.createElement("meter");
-    bar.value = s.probability;
-    bar.textContent = percent(s.probability);
-    bar.setAttribute("aria-label", `${s.ref}, ${percent(s.probability)}`);
-    li.append(ref, bar, document.createTextNode(percent(s.probability)));
-    return li;
-  }));
+  items($("suspects"), now.suspects.map(suspect));
   $("else").textContent = now.suspects.length ? `Elsewhere ${percent(now.elsewhere)}, nothing ${percent(now.none)}.` : "";
+}
+
+function suspect(s) {
+  const li = item("");
+  const ref = Object.assign(document.createElement("b"), { className: "rf", textContent: s.ref });
+  const bar = document.createElement("meter");
+  bar.value = s.probability;
+  bar.textContent = percent(s.probability);
+  bar.setAttribute("aria-label", `${s.ref}, ${percent(s.probability)}`);
+  li.append(ref, bar, document.createTextNode(percent(s.probability)));
+  return li;
+}
+
+/** The walk with the meter: which part is next, and what was read. */
+function walked(now, before) {
+  $("walk-on").setAttribute("aria-pressed", String(Boolean(now)));
+  $("walked").hidden = !now;
+  if (now) {
+    $("asked").textContent = now.asked || "nothing more";
+    $("walk-words").textContent = now.words;
+    items($("walk-suspects"), now.suspects.map(suspect));
+    items($("points"), now.points.map(p => item(p)));
+    if (before && now.points.length > before.points.length) {
+      beep(660);
+    }
+  }
+}
+
+function beep(hertz) {
+  if (audio && $("sound").getAttribute("aria-pressed") === "true") {
+    const tone = audio.createOscillator();
+    const loud = audio.createGain();
+    tone.frequency.value = hertz;
+    loud.gain.value = 0.15;
+    tone.connect(loud).connect(audio.destination);
+    tone.start();
+    tone.stop(audio.currentTime + 0.2);
+  }
 }
 
 function percent(p) {
@@ -243,14 +274,8 @@ function percent(p) {
 function warm(now) {
   $("warm").textContent = now ? now.words : "";
   $("warm").dataset.what = now?.what ?? "";
-  if (now && !warned && $("sound").getAttribute("aria-pressed") === "true" && audio) {
-    const tone = audio.createOscillator();
-    const loud = audio.createGain();
-    tone.frequency.value = now.what === "suspect" ? 880 : 330;
-    loud.gain.value = 0.15;
-    tone.connect(loud).connect(audio.destination);
-    tone.start();
-    tone.stop(audio.currentTime + 0.25);
+  if (now && !warned) {
+    beep(now.what === "suspect" ? 880 : 330);
   }
   warned = Boolean(now);
   draw();

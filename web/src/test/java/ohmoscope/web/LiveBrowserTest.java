@@ -183,6 +183,32 @@ class LiveBrowserTest extends InBrowser {
         assertThat(job("L-1").supplyLog().onSpans()).hasSize(1);
     }
 
+    /** The test's hand puts the probe where the page asks; what it shows comes from a grid of copper, not from the fit's sheets. */
+    @Test
+    void aHuntIsFoundByTheMillivoltWalk() throws Exception {
+        long bench = laid("L-11");
+        openLive("L-11", bench);
+        touched();
+        page.locator("#walk-on").click();
+        assertThat(page.locator("#hold-words")).hasText("Hold, and walk");
+        page.keyboard().down("Space");
+        assertThat(page.locator("#hold-seconds")).hasText(Pattern.compile("^[1-9]"));
+        int read = 0;
+        while (read < 20 && !page.locator("#walk-words").textContent().contains("stand alone")) {
+            bench().put(page.locator("#asked").textContent());
+            assertThat(page.locator("#points li")).hasCount(++read);
+        }
+        page.keyboard().up("Space");
+        assertThat(page.locator("#walk-words")).hasText(FAULTY + ": the volts are lowest there, and stand alone.");
+        assertThat(words()).hasText("Key released, output off.");
+        assertThat(page.locator("#kept li").first()).containsText(" mV");
+        assertThat(job("L-11").bundle().observations().stream()
+                        .filter(ohmoscope.core.evidence.Observation.Read.class::isInstance)
+                        .count())
+                .isEqualTo(1 + read);
+        accessible();
+    }
+
     @Test
     void nothingFlowsBeforeTheLeadsWereTriedAndNothingWithoutTheKey() throws Exception {
         long bench = laid("L-2");

@@ -2,16 +2,22 @@ package ohmoscope.bench.sim;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import ohmoscope.bench.sim.BenchSetup.Camera;
 import ohmoscope.bench.sim.BenchSetup.Oddities;
 import ohmoscope.bench.sim.BenchSetup.View;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.board.PointMm;
 import ohmoscope.core.board.Rail;
 import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.imaging.RegistrationPair;
+import ohmoscope.core.inject.InjectionPlaces;
 
 /**
  * A board under a thermal camera, as time goes by: heat goes on while a current flows and decays after. Safe for the
@@ -43,6 +49,10 @@ public final class LiveScene {
     private final HeatSolver heat;
     private final CameraSimulator eye;
     private boolean cold = true;
+    private String solvedFor = "";
+    private Optional<CopperSheet.Potential> railVolts = Optional.empty();
+    private Optional<CopperSheet.Potential> groundVolts = Optional.empty();
+    private double groundAtFault;
     private double amps;
     private double wireK;
     private double tS;
@@ -69,7 +79,7 @@ public final class LiveScene {
         this.seed = seed;
         this.camera = camera;
         hot = HeatFeed.pad(board, feedRef, feedNet);
-        back = HeatFeed.returnPad(board, hot);
+        back = back(board, feedNet, faults);
         heat = new HeatSolver(
                 board,
                 Math.max(CELL_MM, HeatFeed.cellMm(board)),
@@ -77,6 +87,15 @@ public final class LiveScene {
                 Oddities.NONE,
                 new Random(seed * 31 + 7));
         eye = new CameraSimulator(board, view, camera, Oddities.NONE, hot, CYCLE_FRAMES, new Random(seed));
+    }
+
+    /** Ground's best pad, as the planner says it to the technician. */
+    private static ProbePlace back(Board board, String net, Map<String, Double> faults) {
+        Map<String, Double> suspects = faults.keySet().stream().collect(Collectors.toMap(ref -> ref, ref -> 1.0));
+        return InjectionPlaces.of(board, net, new BoardIndex(board).ground(), suspects).back().stream()
+                .findFirst()
+                .map(p -> new ProbePlace(p.xMm(), p.yMm(), p.side(), Optional.of(p.ref())))
+                .orElseThrow(() -> new InvalidMember("board", "has no ground for the return lead"));
     }
 
     public Camera camera() {
@@ -127,6 +146,35 @@ public final class LiveScene {
             wireK = settled + (wireK - settled) * Math.exp(-step / WIRE_SECONDS);
             cold = amps == 0 && heat.storedJoules() < COLD_J;
         }
+    }
+
+    /**
+     * Volts an ampere across a part's own terminals, besides the faults' own: the drop along rail and ground from there to
+     * where the current goes through. Worked out once for each set of faults.
+     */
+    public synchronized double dropOhms(String ref, String ground) {
+        String where = faults.keySet().stream().findFirst().orElse("");
+        if (where.isEmpty() || board.part(ref).isEmpty()) {
+            return 0;
+        }
+        if (!where.equals(solvedFor)) {
+            Random random = new Random(seed + 5);
+            CopperSheet ofRail = new CopperSheet(board, rail.net(), 1, random);
+            CopperSheet ofGround = new CopperSheet(board, ground, Math.max(1, board.copperLayers() / 2.0), random);
+            PointMm out = at(HeatFeed.pad(board, where, rail.net()));
+            PointMm in = at(HeatFeed.pad(board, where, ground));
+            railVolts = Optional.of(ofRail.between(at(hot), out));
+            groundVolts = Optional.of(ofGround.between(in, at(back)));
+            groundAtFault = groundVolts.get().at(in);
+            solvedFor = where;
+        }
+        return railVolts.orElseThrow().at(at(HeatFeed.pad(board, ref, rail.net())))
+                + groundAtFault
+                - groundVolts.orElseThrow().at(at(HeatFeed.pad(board, ref, ground)));
+    }
+
+    private static PointMm at(ProbePlace place) {
+        return new PointMm(place.xMm(), place.yMm());
     }
 
     /** Pairs as somebody would click them on the first frame. */

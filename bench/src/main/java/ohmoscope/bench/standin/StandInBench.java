@@ -6,6 +6,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.LongSupplier;
@@ -25,6 +26,8 @@ import ohmoscope.core.inject.InjectionPlaces;
  * and a fifth that stands for the technician's hands, who puts the probe down and takes parts off.
  */
 public final class StandInBench implements AutoCloseable {
+    private static final long HAND_MS = 350;
+
     private final StandInBoard board;
     private final LiveScene scene;
     private final StandInSupply supply;
@@ -144,9 +147,18 @@ public final class StandInBench implements AutoCloseable {
         return board.fit(ref);
     }
 
-    /** They put the meter's probe down. @return whether there is such a place */
-    public boolean probe(String place) {
-        return board.probe(place);
+    /** They lift the probe and, after a moment, put it down where it is wanted. */
+    public void put(String place) {
+        board.probe("");
+        LineServer.daemon("hands", () -> {
+                    try {
+                        TimeUnit.MILLISECONDS.sleep(HAND_MS);
+                        board.probe(place);
+                    } catch (InterruptedException stopped) {
+                        Thread.currentThread().interrupt();
+                    }
+                })
+                .start();
     }
 
     /** Pairs as somebody would click them on the camera's picture. */

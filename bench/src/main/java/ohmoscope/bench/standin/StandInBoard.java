@@ -46,6 +46,7 @@ public final class StandInBoard {
     private final Random random;
     private BoardState state = BoardState.WHOLE;
     private String probed;
+    private Optional<String> probedPart = Optional.empty();
     private Setting setting = new Setting(0, 1e-3, false);
     private Twin.Injected flowing = new Twin.Injected(0, 0);
     private long sinceNanos;
@@ -195,7 +196,11 @@ public final class StandInBoard {
         }
     }
 
-    /** Where the meter's red probe is put: a net, or a part's pad that is not ground. @return whether there is such a place */
+    /**
+     * Where the meter's probe is put: a net, a part's pad that is not ground, or nothing, which lifts it.
+     *
+     * @return whether there is such a place; where there is none it is in the air
+     */
     synchronized boolean probe(String place) {
         Optional<String> at = board.net(place).isPresent()
                 ? Optional.of(place)
@@ -204,8 +209,9 @@ public final class StandInBoard {
                                 .map(p -> p.net())
                                 .filter(n -> !n.equals(ground))
                                 .findFirst());
-        at.ifPresent(n -> probed = n);
-        return at.isPresent();
+        probed = at.orElse("");
+        probedPart = at.isPresent() && board.part(place).isPresent() ? Optional.of(place) : Optional.empty();
+        return at.isPresent() || place.isEmpty();
     }
 
     /** A part is taken off, and its fault with it. @return whether the board has it */
@@ -236,16 +242,30 @@ public final class StandInBoard {
         return value + random.nextGaussian() * Math.max(least, NOISE_SHARE * Math.abs(value));
     }
 
-    /** Volts at the meter's probe: the board's end of the supply's leads, where it is on their net. */
+    /**
+     * Volts at the meter's probe: across a part's own terminals, or, with the probe on the net, at the board's end of the
+     * supply's leads. A probe in the air shows nothing.
+     */
     synchronized double volts() {
         goOn();
         boolean fed = setting.on() && !slipped && probed.equals(net);
-        double volts = fed ? Math.max(0, flowing.volts() - flowing.amps() * leadOhms) : 0;
-        return noisy(volts, METER_NOISE_VOLTS);
+        if (!fed) {
+            return METER_NOISE_VOLTS * random.nextGaussian();
+        }
+        double volts = Math.max(0, flowing.volts() - flowing.amps() * leadOhms);
+        if (probedPart.isPresent() && scene.isPresent()) {
+            double siemens = shorts.values().stream().mapToDouble(r -> 1 / r).sum();
+            double drop = scene.get().dropOhms(probedPart.get(), ground);
+            volts = siemens > 0 ? flowing.amps() * (1 / siemens + drop) : volts;
+        }
+        return volts + METER_NOISE_VOLTS * random.nextGaussian();
     }
 
     /** Unpowered; a board that is fed gives nonsense, as it does. Empty for over-range. */
     synchronized OptionalDouble read(Meter.Mode mode) {
+        if (probed.isEmpty()) {
+            return OptionalDouble.empty();
+        }
         if (setting.on()) {
             return OptionalDouble.of(Math.abs(noisy(mode == Meter.Mode.OHMS ? 1e3 : 0.5, 0.2)));
         }

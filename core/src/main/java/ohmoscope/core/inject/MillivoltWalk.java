@@ -35,7 +35,7 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
     private static final double PAD_MM = 0.45;
 
     /** Of the drop that a drawing predicts, so much is left to chance besides. */
-    private static final double MODEL_SHARE = 0.2;
+    private static final double MODEL_SHARE = 0.35;
     /** A meter's last digit and the probe's hand, volts. */
     private static final double HAND_VOLTS = 5e-5;
 
@@ -51,10 +51,10 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
     private static final double ALL_SPREAD = 0.5;
 
     private static final int NEIGHBOURS = 4;
-    private static final int DRAWINGS = 160;
+    private static final int DRAWINGS = 400;
     private static final long SEED = 20;
-    /** The short's own volts are anything up to here. */
-    private static final double SHORT_VOLTS = 1;
+    /** The short itself has anything up to here. */
+    private static final double SHORT_OHMS = 1;
 
     public MillivoltWalk {
         suspects = List.copyOf(suspects);
@@ -73,36 +73,48 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
     /** A part that hangs between rail and ground, by its two pads. */
     private record Terminals(String ref, PointMm rail, PointMm ground) {}
 
+    /** A rail's copper as it may be drawn, with its readable parts; made once for a walk. */
+    public static final class Copper {
+        private final List<Terminals> all;
+        private final Drawings drawings;
+
+        /**
+         * @param hot where the current enters the rail
+         * @param back where it leaves ground
+         */
+        public Copper(Board board, String rail, String ground, ProbePlace hot, ProbePlace back) {
+            all = terminals(board, rail, ground);
+            drawings = new Drawings(board, all, new PointMm(hot.xMm(), hot.yMm()), new PointMm(back.xMm(), back.yMm()));
+        }
+
+        /** What can be read and suspected, by reference. */
+        public List<String> readable() {
+            return all.stream().map(Terminals::ref).toList();
+        }
+    }
+
     /**
      * @param amps what flows
      * @param noiseVolts of one reading, one sigma
-     * @param hot where the current enters the rail
-     * @param back where it leaves ground
      */
-    public static MillivoltWalk of(
-            Board board,
-            String rail,
-            String ground,
-            double amps,
-            double noiseVolts,
-            ProbePlace hot,
-            ProbePlace back,
-            List<Point> points) {
+    public static MillivoltWalk of(Copper copper, double amps, double noiseVolts, List<Point> points) {
         Check.positive("amps", amps);
-        List<Terminals> all = terminals(board, rail, ground);
-        List<Read> read = points.stream()
-                .flatMap(p ->
-                        all.stream().filter(t -> t.ref().equals(p.ref())).map(t -> new Read(all.indexOf(t), p.volts())))
-                .toList();
+        List<Terminals> all = copper.all;
+        Drawings drawings = copper.drawings;
         if (all.isEmpty()) {
             return new MillivoltWalk(List.of(), Optional.empty());
         }
-        Drawings drawings =
-                new Drawings(board, all, amps, new PointMm(hot.xMm(), hot.yMm()), new PointMm(back.xMm(), back.yMm()));
+        // By the ampere: the drawings are.
+        List<Read> read = points.stream()
+                .flatMap(p -> all.stream()
+                        .filter(t -> t.ref().equals(p.ref()))
+                        .map(t -> new Read(all.indexOf(t), p.volts() / amps)))
+                .toList();
+        double noise = Math.hypot(noiseVolts, HAND_VOLTS) / amps;
         double[][] nats = new double[all.size()][];
         double top = Double.NEGATIVE_INFINITY;
         for (int i = 0; i < nats.length; i++) {
-            nats[i] = drawings.nats(i, read, noiseVolts);
+            nats[i] = drawings.nats(i, read, noise);
             top = Math.max(top, Arrays.stream(nats[i]).max().orElseThrow());
         }
         double[] weight = new double[nats.length];
@@ -127,7 +139,7 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
         return new MillivoltWalk(suspects, next);
     }
 
-    private record Read(int at, double volts) {}
+    private record Read(int at, double ohms) {}
 
     /** Whether a part can be read and suspected: two pads, one on the rail and one on ground, or a chip with both. */
     private static List<Terminals> terminals(Board board, String rail, String ground) {
@@ -148,18 +160,13 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
         return new PointMm(pin.xMm(), pin.yMm());
     }
 
-    /** How many there are to be suspected. */
-    public static List<String> readable(Board board, String rail, String ground) {
-        return terminals(board, rail, ground).stream().map(Terminals::ref).toList();
-    }
-
-    /** Volts between the terminals, as each drawing of the copper has them for each suspect. */
+    /** Ohms between the terminals besides the short's own, as each drawing of the copper has them for each suspect. */
     private static final class Drawings {
         private final int suspects;
-        /** {@code [drawing][suspect · suspects + at]}, volts besides the short's own. */
+        /** {@code [drawing][suspect · suspects + at]}. */
         private final double[][] drop = new double[DRAWINGS][];
 
-        Drawings(Board board, List<Terminals> all, double amps, PointMm hot, PointMm back) {
+        Drawings(Board board, List<Terminals> all, PointMm hot, PointMm back) {
             suspects = all.size();
             Random random = new Random(SEED);
             double sheet = SHEET_SIEMENS * board.copperUm() / USUAL_UM;
@@ -179,7 +186,7 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
                         double rail = z.get(at, source) - z.get(at, s) - z.get(s, source) + z.get(s, s);
                         double plane =
                                 plane(all.get(at).ground(), back, all.get(s).ground()) / ofGround;
-                        drop[d][s * suspects + at] = amps * (rail + plane);
+                        drop[d][s * suspects + at] = rail + plane;
                     }
                 }
             }
@@ -265,19 +272,18 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
             return drop[drawing][suspect * suspects + at];
         }
 
-        /** Log likelihood of the readings by each drawing, the short's own volts fitted. */
-        double[] nats(int suspect, List<Read> read, double noiseVolts) {
+        /** Log likelihood of the readings by each drawing, the short's own ohms fitted. */
+        double[] nats(int suspect, List<Read> read, double noise) {
             double[] nats = new double[DRAWINGS];
             for (int d = 0; d < DRAWINGS; d++) {
-                double precision = 1 / (SHORT_VOLTS * SHORT_VOLTS);
+                double precision = 1 / (SHORT_OHMS * SHORT_OHMS);
                 double pull = 0;
                 double squares = 0;
                 double logs = 0;
                 for (Read one : read) {
                     double expected = drop(d, suspect, one.at());
-                    double variance =
-                            noiseVolts * noiseVolts + HAND_VOLTS * HAND_VOLTS + Math.pow(MODEL_SHARE * expected, 2);
-                    double off = one.volts() - expected;
+                    double variance = noise * noise + Math.pow(MODEL_SHARE * expected, 2);
+                    double off = one.ohms() - expected;
                     precision += 1 / variance;
                     pull += off / variance;
                     squares += off * off / variance;
@@ -288,10 +294,10 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
             return nats;
         }
 
-        /** The short's own volts, fitted. */
-        double ownVolts(int drawing, int suspect, List<Read> read) {
+        /** The short's own ohms, fitted. */
+        double ownOhms(int drawing, int suspect, List<Read> read) {
             return read.stream()
-                    .mapToDouble(r -> r.volts() - drop(drawing, suspect, r.at()))
+                    .mapToDouble(r -> r.ohms() - drop(drawing, suspect, r.at()))
                     .average()
                     .orElse(0);
         }
@@ -322,7 +328,7 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
                 if (w < 1e-6) {
                     continue;
                 }
-                double volts = drawings.ownVolts(d, s, read);
+                double volts = drawings.ownOhms(d, s, read);
                 weight += w;
                 for (int at : open) {
                     own[at] += w * (volts + drawings.drop(d, s, at));

@@ -32,9 +32,11 @@ class DemoBench implements DisposableBean {
     private final Settings settings;
     private final BenchStore benches;
     private final JobFile jobs;
+    private final LiveBenches live;
     private volatile Optional<StandInBench> standIn = Optional.empty();
 
-    DemoBench(Settings settings, BenchStore benches, JobFile jobs) {
+    DemoBench(Settings settings, BenchStore benches, JobFile jobs, LiveBenches live) {
+        this.live = live;
         this.settings = settings;
         this.benches = benches;
         this.jobs = jobs;
@@ -61,6 +63,7 @@ class DemoBench implements DisposableBean {
         enter(bench, Role.METER, fresh.ports().meter());
         enter(bench, Role.CAMERA, fresh.ports().camera());
         enter(bench, Role.INLINE, fresh.ports().inline());
+        live.hands(bench, fresh::put);
         LOG.info("a stand-in bench is open: {}", fresh.ports());
         return bench;
     }

@@ -139,6 +139,18 @@ final class LiveBench implements AutoCloseable {
         acts.add(() -> keepReading(mode));
     }
 
+    /** The key then holds the current for a walk with the meter along the rail, or no more. */
+    void walk(boolean on) {
+        acts.add(() -> {
+            if (on && instruments.meter().isEmpty()) {
+                say("look", Texts.of("live.no-meter"));
+                return;
+            }
+            work.walk(on);
+            say("plain", Texts.of(on ? "live.walk-begins" : "live.begin"));
+        });
+    }
+
     void batteryOut() {
         acts.add(() -> {
             work.batteryOut();
@@ -287,6 +299,10 @@ final class LiveBench implements AutoCloseable {
             return;
         }
         Rung r = rung.get();
+        if (work.walking()) {
+            walked();
+            return;
+        }
         doing = "holding";
         say("plain", Texts.of("live.setting"));
         coldPicture();
@@ -317,6 +333,14 @@ final class LiveBench implements AutoCloseable {
             whereIsTheCurrent();
         }
         work.planAnew();
+    }
+
+    /** Current for as long as the key is held, and the meter from point to point. */
+    private void walked() throws InstrumentException {
+        doing = "walking";
+        Flow flow = flow(protectedAt(work.walkSetting()), Instruments.HARD_LIMIT.toSeconds() - 5.0, false, false);
+        ended(flow.ending());
+        work.walkedSoFar().forEach(this::note);
     }
 
     /** Between two pulses, while the key is held. */
@@ -352,11 +376,16 @@ final class LiveBench implements AutoCloseable {
     }
 
     private static SupplySetting setting(Rung rung) {
+        return protectedAt(new SupplySetting(rung.setVolts(), rung.limitAmps()));
+    }
+
+    /** With the supply's own protection a little above. */
+    private static SupplySetting protectedAt(SupplySetting s) {
         return new SupplySetting(
-                rung.setVolts(),
-                rung.limitAmps(),
-                OptionalDouble.of(Math.max(rung.setVolts() * OVER_SHARE, rung.setVolts() + 0.2)),
-                OptionalDouble.of(Math.max(rung.limitAmps() * OVER_SHARE, rung.limitAmps() + 0.2)));
+                s.volts(),
+                s.amps(),
+                OptionalDouble.of(Math.max(s.volts() * OVER_SHARE, s.volts() + 0.2)),
+                OptionalDouble.of(Math.max(s.amps() * OVER_SHARE, s.amps() + 0.2)));
     }
 
     /**
@@ -398,6 +427,10 @@ final class LiveBench implements AutoCloseable {
                 ending = watch.next(now).or(this::ending);
                 if (ending.isEmpty() && watched) {
                     ending = work.seen(now, watch.onSeconds(now.atNanos()));
+                }
+                if (doing.equals("walking")) {
+                    meter = volts();
+                    meter.ifPresent(v -> work.probed(v, now.amps()));
                 }
                 if (withMeter && meter.isEmpty() && watch.onSeconds(now.atNanos()) > forSeconds / 3) {
                     meter = volts();
@@ -553,6 +586,7 @@ final class LiveBench implements AutoCloseable {
                         .orElse(null),
                 work.warm().orElse(null),
                 work.named(),
+                work.walkState().orElse(null),
                 entries);
     }
 

@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Consumer;
 import java.util.function.LongToDoubleFunction;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Side;
@@ -22,6 +23,7 @@ class LiveBenches implements DisposableBean {
     private final LivePlans plans;
     private final Settings settings;
     private final Map<Long, Session> open = new ConcurrentHashMap<>();
+    private final Map<Long, Consumer<String>> hands = new ConcurrentHashMap<>();
 
     LiveBenches(BenchStore benches, LiveKeeper keeper, LivePlans plans, Settings settings) {
         this.benches = benches;
@@ -68,11 +70,20 @@ class LiveBenches implements DisposableBean {
         Instruments instruments = Instruments.of(entered, settings.dialects(), System::nanoTime);
         Optional<Eye> eye = instruments.camera().map(camera -> new Eye(camera, bundleS));
         LiveBench[] told = new LiveBench[1];
-        LiveWork work = new LiveWork(number, by, keeper, plans, plan.seeing(side), eye, bundleS, () -> {
-            if (told[0] != null) {
-                told[0].changed();
-            }
-        });
+        LiveWork work = new LiveWork(
+                number,
+                by,
+                keeper,
+                plans,
+                plan.seeing(side),
+                eye,
+                bundleS,
+                () -> {
+                    if (told[0] != null) {
+                        told[0].changed();
+                    }
+                },
+                place -> hands.getOrDefault(bench, nowhere -> {}).accept(place));
         LiveBench live = new LiveBench(instruments, eye, work);
         told[0] = live;
         eye.ifPresent(Eye::start);
@@ -80,6 +91,11 @@ class LiveBenches implements DisposableBean {
         Session session = new Session(bench, number, live, work, eye);
         open.put(bench, session);
         return session;
+    }
+
+    /** A stand-in bench has hands of its own: they put the probe where it is asked for. */
+    void hands(long bench, Consumer<String> put) {
+        hands.put(bench, put);
     }
 
     void close(Session session) {

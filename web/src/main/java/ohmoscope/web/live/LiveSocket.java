@@ -197,6 +197,7 @@ class LiveSocket extends TextWebSocketHandler {
                 live.leadsMoved();
             }
             case "battery" -> live.batteryOut();
+            case "walk" -> live.walk(said.path("on").asBoolean(false));
             case "read" -> {
                 boolean ohms = said.path("mode").asString("").equals("ohms");
                 live.read(ohms ? ReadMode.OHMS : ReadMode.DIODE);

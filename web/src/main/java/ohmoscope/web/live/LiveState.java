@@ -23,6 +23,7 @@ record LiveState(
         @Nullable Checked check,
         @Nullable Warm warm,
         Named named,
+        @Nullable Walked walked,
         List<String> kept) {
     /** What flows now. @param seconds since the output came on */
     record Shown(
@@ -59,6 +60,15 @@ record LiveState(
 
     /** Where it begins to warm, pixels. @param what {@code suspect}, {@code lead} or {@code other} */
     record Warm(double x, double y, double riseK, String what, String words) {}
+
+    /**
+     * A walk along the rail with the meter.
+     *
+     * @param asked the part to be read next; empty where all were
+     * @param points what was read, the newest first
+     * @param words who it is, where one stands alone
+     */
+    record Walked(String asked, List<String> points, List<Suspect> suspects, String words) {}
 
     /** Who it may be. @param seconds what the computation took @param words what the frames call */
     record Named(List<Suspect> suspects, double none, double elsewhere, String words, double seconds) {

@@ -1,7 +1,9 @@
 package ohmoscope.web.live;
 
 import java.io.IOException;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -10,23 +12,29 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
 import java.util.function.LongToDoubleFunction;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.TraceShape;
 import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.imaging.Homography;
 import ohmoscope.core.inject.InjectionPlaces;
 import ohmoscope.core.inject.InjectionPlan.Rung;
+import ohmoscope.core.inject.MillivoltWalk;
 import ohmoscope.core.instrument.Meter;
 import ohmoscope.core.instrument.Supply;
 import ohmoscope.core.instrument.SupplySetting;
 import ohmoscope.core.live.Ending;
+import ohmoscope.core.live.SteadyReading;
 import ohmoscope.core.live.WarmPlace;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.locate.LocateResult;
@@ -59,6 +67,14 @@ final class LiveWork implements AutoCloseable {
     private static final double HOT_LEAD_K = 12;
     private static final int POWERED_FRAMES = 6;
     private static final int SHOWN_SUSPECTS = 5;
+    private static final double METER_VOLTS = 1e-4;
+    private static final double WALK_AMPS = 3;
+    private static final double LEAST_WALK_AMPS = 0.5;
+    /** A part that stays warm for half a minute. */
+    private static final double WALK_RISE_K = 30;
+
+    private static final double WALK_HEADROOM = 1.15;
+    private static final int LEAST_POINTS = 4;
     private static final double STILL_SHORTED_SHARE = 4;
     private static final double STILL_SHORTED_OHMS = 1;
 
@@ -69,6 +85,7 @@ final class LiveWork implements AutoCloseable {
     private final Optional<Eye> eye;
     private final LongToDoubleFunction bundleS;
     private final Runnable changed;
+    private final Consumer<String> probe;
     private final ScheduledExecutorService storing = Executors.newSingleThreadScheduledExecutor(LiveWork::daemon);
     private final ExecutorService looking = Executors.newSingleThreadExecutor(LiveWork::daemon);
     private volatile LivePlans.Plan plan;
@@ -78,6 +95,7 @@ final class LiveWork implements AutoCloseable {
     private volatile Optional<Laying> laying = Optional.empty();
     private volatile Optional<Filming> filming = Optional.empty();
     private volatile Optional<LiveState.Warm> warm = Optional.empty();
+    private volatile Optional<Walk> walk = Optional.empty();
     private volatile LiveState.Named named = LiveState.Named.NOBODY;
 
     /** A movie that is being taken. Its members are used by the storing thread only, but for the first. */
@@ -106,6 +124,7 @@ final class LiveWork implements AutoCloseable {
     /**
      * @param bundleS from the bench's nanoseconds to seconds on the job's clock
      * @param changed is told when there is something new to be shown
+     * @param probe is told where the meter's probe is wanted; a stand-in's hands follow it
      */
     LiveWork(
             String number,
@@ -115,7 +134,9 @@ final class LiveWork implements AutoCloseable {
             LivePlans.Plan first,
             Optional<Eye> eye,
             LongToDoubleFunction bundleS,
-            Runnable changed) {
+            Runnable changed,
+            Consumer<String> probe) {
+        this.probe = probe;
         this.number = number;
         this.by = by;
         this.keeper = keeper;
@@ -285,6 +306,133 @@ final class LiveWork implements AutoCloseable {
 
     private static double thousandths(double value) {
         return Math.round(Math.max(0, value) * 10_000) / 10_000.0;
+    }
+
+    // ---- the millivolt walk -------------------------------------------------------------------
+
+    /** A walk under way. Its points and state are replaced whole. */
+    private static final class Walk {
+        private final MillivoltWalk.Copper copper;
+        private final SteadyReading steady = new SteadyReading();
+        private final Deque<Read> unkept = new ArrayDeque<>();
+        private volatile List<MillivoltWalk.Point> points = List.of();
+        private volatile MillivoltWalk found;
+
+        Walk(MillivoltWalk.Copper copper) {
+            this.copper = copper;
+            this.found = MillivoltWalk.of(copper, 1, METER_VOLTS, List.of());
+        }
+    }
+
+    /** @throws IllegalStateException where no pad of rail or ground is known to set a lead on */
+    void walk(boolean on) {
+        ProbePlace hot = hot().orElseThrow(() -> new IllegalStateException(Texts.of("live.no-pads")));
+        ProbePlace back = back().orElseThrow(() -> new IllegalStateException(Texts.of("live.no-pads")));
+        walk = on
+                ? Optional.of(new Walk(
+                        new MillivoltWalk.Copper(board(), rail(), new BoardIndex(board()).ground(), hot, back)))
+                : Optional.empty();
+        asked();
+    }
+
+    /** As much as leads, supply and part bear for as long as a walk takes: the drop along the copper goes with the current. */
+    SupplySetting walkSetting() {
+        var planned = plan.planned().plan();
+        double ohms = planned.fault().ohms();
+        double most = Math.min(
+                WALK_AMPS, Math.min(plan.given().leadRatedA(), plan.given().mostA()));
+        double amps = most;
+        while (amps > LEAST_WALK_AMPS && planned.spot().riseK(amps * amps * ohms) > WALK_RISE_K) {
+            amps *= 0.9;
+        }
+        double volts = WALK_HEADROOM * amps * (planned.fault().high() + leadOhms());
+        return new SupplySetting(
+                Math.min(volts, Math.min(planned.ceilingVolts(), plan.given().mostV())), amps);
+    }
+
+    boolean walking() {
+        return walk.isPresent();
+    }
+
+    /** What the probe shows while current flows; where it rests on a new point, that is the one that was asked for. */
+    void probed(double volts, double amps) {
+        walk.ifPresent(w -> {
+            OptionalDouble rests = w.steady.next(volts);
+            Optional<String> ref = w.found.next();
+            if (rests.isEmpty() || ref.isEmpty()) {
+                return;
+            }
+            List<MillivoltWalk.Point> points = new ArrayList<>(w.points);
+            points.add(new MillivoltWalk.Point(ref.get(), rests.getAsDouble()));
+            w.points = List.copyOf(points);
+            w.found = MillivoltWalk.of(w.copper, amps, METER_VOLTS, points);
+            w.unkept.add(new Read(
+                    0,
+                    ReadMode.VOLTS,
+                    Optional.empty(),
+                    ref,
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    OptionalDouble.of(hundredths(rests.getAsDouble())),
+                    Optional.empty(),
+                    Optional.of(PowerSource.BENCH)));
+            asked();
+        });
+    }
+
+    private static double hundredths(double volts) {
+        return Math.round(volts * 1e5) / 1e5;
+    }
+
+    private void asked() {
+        probe.accept(walk.flatMap(w -> w.found.next()).orElse(rail()));
+        changed.run();
+    }
+
+    /** Keeps what was read while current flowed. @return in words */
+    List<String> walkedSoFar() {
+        List<String> kept = new ArrayList<>();
+        walk.ifPresent(w -> {
+            while (!w.unkept.isEmpty()) {
+                Read read = w.unkept.poll();
+                keep(seq -> new Read(
+                        seq,
+                        read.mode(),
+                        read.net(),
+                        read.ref(),
+                        read.pin(),
+                        read.across(),
+                        read.to(),
+                        read.value(),
+                        read.lead(),
+                        read.power()));
+                kept.add(point(read.ref().orElseThrow(), read.value().getAsDouble()));
+            }
+        });
+        return kept;
+    }
+
+    private static String point(String ref, double volts) {
+        return ref + " " + Eng.fixed(1000 * volts, 2) + " mV";
+    }
+
+    Optional<LiveState.Walked> walkState() {
+        return walk.map(w -> {
+            List<String> points = new ArrayList<>();
+            w.points.forEach(p -> points.add(0, point(p.ref(), p.volts())));
+            MillivoltWalk.Suspect first = w.found.suspects().get(0);
+            return new LiveState.Walked(
+                    w.found.next().orElse(""),
+                    points,
+                    w.found.suspects().stream()
+                            .limit(SHOWN_SUSPECTS)
+                            .map(s -> new LiveState.Suspect(s.ref(), s.probability()))
+                            .toList(),
+                    w.points.size() >= LEAST_POINTS && first.probability() >= SURE
+                            ? Texts.of("live.walk-names", first.ref())
+                            : Texts.of("live.walk-goes-on"));
+        });
     }
 
     // ---- the picture --------------------------------------------------------------------------
