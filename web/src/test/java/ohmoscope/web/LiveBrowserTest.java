@@ -196,7 +196,15 @@ class LiveBrowserTest extends InBrowser {
         int read = 0;
         while (read < 20 && !page.locator("#walk-words").textContent().contains("stand alone")) {
             bench().put(page.locator("#asked").textContent());
-            assertThat(page.locator("#points li")).hasCount(++read);
+            read++;
+            try {
+                page.locator("#points li").nth(read - 1).waitFor(new Locator.WaitForOptions().setTimeout(15_000));
+            } catch (com.microsoft.playwright.TimeoutError stuck) {
+                throw new AssertionError(
+                        words().textContent() + " after "
+                                + page.locator("#points").textContent(),
+                        stuck);
+            }
         }
         page.keyboard().up("Space");
         assertThat(page.locator("#walk-words")).hasText(FAULTY + ": the volts are lowest there, and stand alone.");

@@ -18,8 +18,9 @@ public final class SteadyReading {
     private static final double LEAST_VOLTS = 1e-3;
 
     private final Deque<Double> last = new ArrayDeque<>();
-    private boolean lifted = true;
-    private double taken;
+    private boolean lifted;
+    /** What was taken last; before the first, what a probe in the air may show. */
+    private double taken = LEAST_VOLTS / IN_AIR_SHARE;
 
     /** A reading. @return the mean where it is steady on a new point; empty otherwise */
     public OptionalDouble next(double volts) {

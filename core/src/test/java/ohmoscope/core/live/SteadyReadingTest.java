@@ -21,6 +21,7 @@ class SteadyReadingTest {
 
     @Test
     void aPointIsTakenOnceHoweverLongTheProbeRests() {
+        read(0, 3, 1e-4);
         read(0.0165, 60, 1e-4);
         assertThat(taken).hasSize(1);
         assertThat(taken.get(0)).isCloseTo(0.0165, within(1e-4));
@@ -28,6 +29,7 @@ class SteadyReadingTest {
 
     @Test
     void theNextOneNeedsALiftedProbe() {
+        read(0, 3, 1e-4);
         read(0.0165, 10, 1e-4);
         // Slid along to the neighbour without being lifted: not taken for the next point.
         read(0.0170, 20, 1e-4);
@@ -35,6 +37,13 @@ class SteadyReadingTest {
         read(0, 3, 1e-4);
         read(0.0170, 10, 1e-4);
         assertThat(taken).hasSize(2);
+    }
+
+    /** Where it lay before the walk began it was not asked to lie. */
+    @Test
+    void theFirstOneNeedsItToo() {
+        read(0.0165, 30, 1e-4);
+        assertThat(taken).isEmpty();
     }
 
     @Test
