@@ -1,6 +1,7 @@
 package ohmoscope.bench.standin;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -202,13 +203,14 @@ public final class StandInBoard {
      * @return whether there is such a place; where there is none it is in the air
      */
     synchronized boolean probe(String place) {
+        // Of a part with several nets, the one that is fed.
         Optional<String> at = board.net(place).isPresent()
                 ? Optional.of(place)
                 : board.part(place)
                         .flatMap(part -> part.pins().stream()
                                 .map(p -> p.net())
                                 .filter(n -> !n.equals(ground))
-                                .findFirst());
+                                .max(Comparator.comparing(n -> n.equals(net))));
         probed = at.orElse("");
         probedPart = at.isPresent() && board.part(place).isPresent() ? Optional.of(place) : Optional.empty();
         return at.isPresent() || place.isEmpty();
