@@ -1,7 +1,6 @@
 package ohmoscope.bench.demo;
 
 import java.util.Map;
-import java.util.Set;
 import ohmoscope.bench.sim.BenchSetup;
 import ohmoscope.bench.standin.StandInBench;
 import ohmoscope.core.board.Board;
@@ -13,6 +12,9 @@ public final class LiveJob {
     public static final String NUMBER = "K-0435";
     private static final String RAIL = "VLOG";
     private static final String FAULTY = "C22";
+    /** Where the page proposes to set the hot lead. */
+    private static final String FEED = "J2";
+
     private static final double FAULT_OHMS = 0.11;
     private static final double LEAD_OHMS = 0.055;
     private static final int SEED = 435;
@@ -43,7 +45,7 @@ public final class LiveJob {
         return new StandInBench.Laid(
                 board,
                 RAIL,
-                StandInBench.padFor(board, RAIL, Set.of(FAULTY)),
+                FEED,
                 Map.of(FAULTY, FAULT_OHMS),
                 LEAD_OHMS,
                 Side.TOP,

@@ -74,7 +74,10 @@ final class LiveWork implements AutoCloseable {
     private static final double WALK_RISE_K = 30;
 
     private static final double WALK_HEADROOM = 1.15;
-    private static final int LEAST_POINTS = 4;
+    /** How copper runs is only guessed at: surer than a picture has to be. */
+    private static final double WALK_SURE = 0.97;
+
+    private static final int LEAST_POINTS = 6;
     private static final double STILL_SHORTED_SHARE = 4;
     private static final double STILL_SHORTED_OHMS = 1;
 
@@ -429,7 +432,7 @@ final class LiveWork implements AutoCloseable {
                             .limit(SHOWN_SUSPECTS)
                             .map(s -> new LiveState.Suspect(s.ref(), s.probability()))
                             .toList(),
-                    w.points.size() >= LEAST_POINTS && first.probability() >= SURE
+                    w.points.size() >= LEAST_POINTS && first.probability() >= WALK_SURE
                             ? Texts.of("live.walk-names", first.ref())
                             : Texts.of("live.walk-goes-on"));
         });
