@@ -13,10 +13,13 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
+import java.util.function.IntFunction;
 import java.util.function.LongToDoubleFunction;
+import java.util.stream.IntStream;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.evidence.Injection;
+import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Inject;
@@ -41,6 +44,7 @@ import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.Locator;
 import ohmoscope.formats.Texts;
 import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.entry.Bench;
 import ohmoscope.web.inject.InjectView;
 import ohmoscope.web.kit.Eng;
 import org.slf4j.Logger;
@@ -294,15 +298,15 @@ final class LiveWork implements AutoCloseable {
         planAnew();
     }
 
-    private interface Entry {
-        ohmoscope.core.evidence.Observation of(int seq);
+    private void keep(IntFunction<Observation> entry) {
+        keepAll(first -> List.of(entry.apply(first)));
     }
 
-    private void keep(Entry entry) {
+    private void keepAll(Bench.LogEntries entries) {
         try {
-            keeper.entry(number, first -> List.of(entry.of(first)), by);
+            keeper.entry(number, entries, by);
         } catch (IOException | RuntimeException failed) {
-            LOG.warn("an entry of {} could not be kept", number, failed);
+            LOG.warn("entries of {} could not be kept", number, failed);
             throw new IllegalStateException(Texts.of("live.not-kept"), failed);
         }
     }
@@ -393,27 +397,35 @@ final class LiveWork implements AutoCloseable {
         changed.run();
     }
 
-    /** Keeps what was read while current flowed. @return in words */
+    /** Keeps what was read while current flowed, all at once. @return in words */
     List<String> walkedSoFar() {
         List<String> kept = new ArrayList<>();
         walk.ifPresent(w -> {
-            while (!w.unkept.isEmpty()) {
-                Read read = w.unkept.poll();
-                keep(seq -> new Read(
-                        seq,
-                        read.mode(),
-                        read.net(),
-                        read.ref(),
-                        read.pin(),
-                        read.across(),
-                        read.to(),
-                        read.value(),
-                        read.lead(),
-                        read.power()));
-                kept.add(point(read.ref().orElseThrow(), read.value().getAsDouble()));
+            List<Read> reads = new ArrayList<>(w.unkept);
+            if (reads.isEmpty()) {
+                return;
             }
+            w.unkept.clear();
+            keepAll(first -> IntStream.range(0, reads.size())
+                    .mapToObj(i -> numbered(reads.get(i), first + i))
+                    .toList());
+            reads.forEach(r -> kept.add(point(r.ref().orElseThrow(), r.value().getAsDouble())));
         });
         return kept;
+    }
+
+    private static Observation numbered(Read read, int seq) {
+        return new Read(
+                seq,
+                read.mode(),
+                read.net(),
+                read.ref(),
+                read.pin(),
+                read.across(),
+                read.to(),
+                read.value(),
+                read.lead(),
+                read.power());
     }
 
     private static String point(String ref, double volts) {
