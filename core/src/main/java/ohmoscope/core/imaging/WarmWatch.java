@@ -32,6 +32,9 @@ public final class WarmWatch {
     /** A jump of the whole picture that no board makes: the camera re-zeroed itself. */
     private static final double JUMP_K = 0.12;
 
+    /** The picture's unrest is told from each so many pixels; odd to its usual widths, so that all columns take part. */
+    private static final int SPREAD_STRIDE = 11;
+
     private static final int MARGIN = 2;
 
     private final int width;
@@ -188,13 +191,15 @@ public final class WarmWatch {
         float[] broad = broad(rises);
         int best = MARGIN * width + MARGIN;
         float most = Float.NEGATIVE_INFINITY;
-        float[] sample = new float[rises.length];
+        float[] sample = new float[rises.length / SPREAD_STRIDE + 1];
         int n = 0;
         for (int y = MARGIN; y < height - MARGIN; y++) {
             for (int x = MARGIN; x < width - MARGIN; x++) {
                 int i = y * width + x;
                 float above = rises[i] - broad[i];
-                sample[n++] = above;
+                if (i % SPREAD_STRIDE == 0) {
+                    sample[n++] = above;
+                }
                 if (above > most) {
                     most = above;
                     best = i;
