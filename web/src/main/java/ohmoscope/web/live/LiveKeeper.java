@@ -8,6 +8,7 @@ import java.util.OptionalDouble;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
+import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.prove.FrameCircuit;
 import ohmoscope.formats.Bundle;
@@ -131,25 +132,38 @@ class LiveKeeper {
         return new SupplyLog(all);
     }
 
-    /** What a movie that grows says together with all the rest of the job. @return what is to be looked into */
-    static ohmoscope.core.locate.LocateInput input(
-            JobFile.Stored job, Injection injection, Capture capture, List<SupplyLog.Row> rows) {
+    /**
+     * What is known before a movie, with the earlier captures of the same circuit. Made once for each: what the other evidence
+     * leans to takes longer than a look at the frames.
+     */
+    static LocateInput before(JobFile.Stored job, Injection injection) {
         List<Observation> observations = job.bundle().observations();
-        FrameCircuit circuit =
-                FrameCircuit.of(job.bundle().board(), job.bundle().rail(), observations, observations.size());
-        List<Capture> all = new ArrayList<>(job.framesOfOneCircuit());
-        all.add(capture);
         Bundle bundle = job.bundle();
+        FrameCircuit circuit = FrameCircuit.of(bundle.board(), bundle.rail(), observations, observations.size());
         return new Bundle(
                         bundle.job(),
                         bundle.board(),
                         bundle.railInQuestion(),
                         Optional.of(injection),
-                        Optional.of(joined(job.supplyLog(), rows)),
-                        all,
+                        bundle.supplyLog(),
+                        job.framesOfOneCircuit(),
                         observations,
                         bundle.traces())
                 .locateInput(job.account(), circuit);
+    }
+
+    /** The same with a movie as far as it has come. */
+    static LocateInput with(LocateInput before, Capture capture, List<SupplyLog.Row> rows) {
+        List<Capture> all = new ArrayList<>(before.captures());
+        all.add(capture);
+        return new LocateInput(
+                before.board(),
+                before.rail(),
+                before.injection(),
+                joined(before.supplyLog(), rows),
+                all,
+                before.observations(),
+                before.leaning());
     }
 
     /** What the application's end left half taken becomes a capture with what had come by then. */

@@ -39,6 +39,7 @@ import ohmoscope.core.instrument.SupplySetting;
 import ohmoscope.core.live.Ending;
 import ohmoscope.core.live.SteadyReading;
 import ohmoscope.core.live.WarmPlace;
+import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.Locator;
@@ -656,6 +657,14 @@ final class LiveWork implements AutoCloseable {
 
     /** Once a second while it grows, and once when it is whole. */
     private void lookInto(Filming f) {
+        LocateInput before;
+        try {
+            // As it is before this movie: at the end the job may hold it already.
+            before = LiveKeeper.before(keeper.job(number), f.injection);
+        } catch (IOException | RuntimeException unreadable) {
+            LOG.warn("{} could not be read for its growing movie", number, unreadable);
+            return;
+        }
         boolean last = false;
         while (!last) {
             last = f.over;
@@ -664,8 +673,8 @@ final class LiveWork implements AutoCloseable {
                 long powered = rows.stream().filter(SupplyLog.Row::output).count();
                 if (f.movie.count() > POWERED_FRAMES && powered > POWERED_FRAMES) {
                     long from = System.nanoTime();
-                    LocateResult result = new Locator()
-                            .locate(LiveKeeper.input(plan.job(), f.injection, f.movie.capture(), rows), share -> {});
+                    LocateResult result =
+                            new Locator().locate(LiveKeeper.with(before, f.movie.capture(), rows), share -> {});
                     named = named(result, (System.nanoTime() - from) / 1e9);
                     changed.run();
                 }
