@@ -113,7 +113,7 @@ class DemoWorldTest {
     @Test
     void jobsWithEvidenceAndJobsWithFrames() {
         List<DemoJobs.Demo> all = DemoJobs.all();
-        assertThat(all).hasSize(18);
+        assertThat(all).hasSize(19);
         Set<String> ids = new HashSet<>();
         all.forEach(d -> assertThat(ids.add(d.id())).isTrue());
         for (DemoJobs.Demo demo : all.subList(0, 6)) {

@@ -29,7 +29,6 @@ final class Eye implements AutoCloseable {
     private Optional<WarmWatch> watch = Optional.empty();
     private Optional<LiveMovie> movie = Optional.empty();
     private OptionalDouble stampOffsetS = OptionalDouble.empty();
-    private double frameMs;
     private volatile boolean powered;
     private volatile boolean closed;
     private volatile Optional<View> view = Optional.empty();
@@ -89,7 +88,6 @@ final class Eye implements AutoCloseable {
     }
 
     private synchronized void take(Frame frame) {
-        long from = System.nanoTime();
         lost += frame.lost();
         boolean fits = view.map(v -> v.width() == frame.width() && v.height() == frame.height())
                 .orElse(false);
@@ -115,7 +113,6 @@ final class Eye implements AutoCloseable {
         if (arrivals.size() > RATE_FRAMES) {
             arrivals.removeFirst();
         }
-        frameMs += 0.1 * ((System.nanoTime() - from) / 1e6 - frameMs);
     }
 
     /** By the camera's own clock where it has one: what arrives late was not taken late. The quickest frame sets them together. */
@@ -153,11 +150,6 @@ final class Eye implements AutoCloseable {
                 + rate
                 + (lost > 0 ? ", " + lost + " lost" : "")
                 + (dropouts > 0 ? ", was gone " + dropouts + "×" : "");
-    }
-
-    /** Milliseconds that a frame costs, smoothed. */
-    synchronized double frameMs() {
-        return frameMs;
     }
 
     ThermalCamera.Scale scale() {

@@ -1,6 +1,7 @@
 package ohmoscope.web.live;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
@@ -16,9 +17,33 @@ import ohmoscope.web.frames.CornerPairs;
 /**
  * How the live picture lies over the board.
  *
- * @param by {@code earlier} as an earlier capture lay, {@code snapped} by its own edges, {@code hand}, or {@code guess}
+ * @param by who laid it so
  */
-record Laying(Side side, int width, int height, List<RegistrationPair> pairs, String by) {
+record Laying(Side side, int width, int height, List<RegistrationPair> pairs, By by) {
+    /** Who laid a picture. */
+    enum By {
+        /** As an earlier capture of the same side and size lies. */
+        EARLIER(true),
+        /** Its own edges. */
+        SNAPPED(true),
+        HAND(true),
+        /** The whole board in the middle, until its edges are tried. */
+        GUESS(false),
+        /** Its edges were tried, and none are clear enough. */
+        UNLAID(false);
+
+        private final boolean trusted;
+
+        By(boolean trusted) {
+            this.trusted = trusted;
+        }
+
+        /** Whether a place in the picture may be taken for one on the board. */
+        boolean trusted() {
+            return trusted;
+        }
+    }
+
     Laying {
         pairs = List.copyOf(pairs);
     }
@@ -30,7 +55,7 @@ record Laying(Side side, int width, int height, List<RegistrationPair> pairs, St
                 width,
                 height,
                 CornerPairs.guess(board.outline(), side, width, height, earlier),
-                earlier.isPresent() ? "earlier" : "guess");
+                earlier.isPresent() ? By.EARLIER : By.GUESS);
     }
 
     /** By the cold picture's own edges. @return empty where it shows none clear enough */
@@ -38,7 +63,7 @@ record Laying(Side side, int width, int height, List<RegistrationPair> pairs, St
         EdgeSnap.Snapped snapped =
                 EdgeSnap.from(coldPicture, width, height, board, side, pairs).snap(pairs);
         return snapped.usable()
-                ? Optional.of(new Laying(side, width, height, snapped.pairs(), "snapped"))
+                ? Optional.of(new Laying(side, width, height, snapped.pairs(), By.SNAPPED))
                 : Optional.empty();
     }
 
@@ -54,7 +79,7 @@ record Laying(Side side, int width, int height, List<RegistrationPair> pairs, St
                         pairs.get(i).xMm(),
                         pairs.get(i).yMm()))
                 .toList();
-        return Registration.usable(moved) ? new Laying(side, width, height, moved, "hand") : this;
+        return Registration.usable(moved) ? new Laying(side, width, height, moved, By.HAND) : this;
     }
 
     Homography map() {
@@ -67,7 +92,7 @@ record Laying(Side side, int width, int height, List<RegistrationPair> pairs, St
         return new Shapes(
                 width,
                 height,
-                by,
+                by.name().toLowerCase(Locale.ROOT),
                 board.outline().corners().stream().map(c -> px(map, c)).toList(),
                 board.parts().stream()
                         .filter(p -> p.side() == side)

@@ -42,7 +42,7 @@ final class LiveBench implements AutoCloseable {
     private static final double COLD_WAIT_S = 1.5;
     private static final int COLD_FRAMES = 6;
     private static final double AFTERGLOW_S = 1;
-    /** Below this difference a session's leads are as they were measured before. */
+    /** Tips that are apart, or leads that are none, have more. */
     private static final double MOST_LEADS_OHMS = 2;
 
     private final Instruments instruments;

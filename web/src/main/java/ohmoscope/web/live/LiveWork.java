@@ -474,7 +474,7 @@ final class LiveWork implements AutoCloseable {
             laying = Optional.of(first);
             changed.run();
         }
-        boolean guessed = laying.map(l -> l.by().equals("guess")).orElse(false);
+        boolean guessed = laying.map(l -> l.by() == Laying.By.GUESS).orElse(false);
         if (guessed && eye.get().coldFrames() >= 2 * POWERED_FRAMES) {
             snap();
         }
@@ -500,7 +500,7 @@ final class LiveWork implements AutoCloseable {
                 laying.get().width(),
                 laying.get().height(),
                 laying.get().pairs(),
-                "unlaid")));
+                Laying.By.UNLAID)));
         changed.run();
         return snapped.isPresent();
     }
@@ -558,7 +558,7 @@ final class LiveWork implements AutoCloseable {
                 seen.riseK(),
                 place.what().name().toLowerCase(java.util.Locale.ROOT),
                 Texts.of("warm", place.what(), place.ref().orElse("?"), Eng.significant(seen.riseK(), 2) + " K")));
-        boolean trusted = !laid.get().by().equals("unlaid") && !laid.get().by().equals("guess");
+        boolean trusted = laid.get().by().trusted();
         double sigmaMm = Math.hypot(LAID_MM, SPOT_OVER_BOUND * SPOT_PX * pitch / Math.max(1, seen.standsOut()));
         boolean sure = named.suspects().stream()
                 .findFirst()
