@@ -16,7 +16,7 @@ import picocli.CommandLine;
 
 /** A stand-in started by its command, and asked by the other. */
 class InstrumentCommandTest {
-    private static final Pattern PORTS = Pattern.compile("supply 127\\.0\\.0\\.1:(\\d+), meter 127\\.0\\.0\\.1:(\\d+)");
+    private static final Pattern PORTS = Pattern.compile("supply (\\d+), meter (\\d+), camera (\\d+)");
 
     private record Ran(int exit, String out, String err) {}
 
@@ -46,6 +46,12 @@ class InstrumentCommandTest {
                         "--supply-port",
                         "0",
                         "--meter-port",
+                        "0",
+                        "--camera-port",
+                        "0",
+                        "--inline-port",
+                        "0",
+                        "--hands-port",
                         "0",
                         "--log",
                         log.toString())));
