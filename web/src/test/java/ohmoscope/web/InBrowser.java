@@ -3,6 +3,7 @@ package ohmoscope.web;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.deque.html.axecore.playwright.AxeBuilder;
+import com.deque.html.axecore.results.Rule;
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
@@ -100,8 +101,18 @@ abstract class InBrowser {
         page.waitForLoadState();
     }
 
+    /** A page that just then fetches itself anew is looked at once more. */
     void accessible() {
-        var violations = new AxeBuilder(page).analyze().getViolations();
+        List<Rule> violations;
+        try {
+            violations = new AxeBuilder(page).analyze().getViolations();
+        } catch (RuntimeException brokenOff) {
+            if (!String.valueOf(brokenOff.getCause()).contains("Execution context was destroyed")) {
+                throw brokenOff;
+            }
+            page.waitForLoadState();
+            violations = new AxeBuilder(page).analyze().getViolations();
+        }
         assertThat(violations)
                 .as(
                         "%s",
