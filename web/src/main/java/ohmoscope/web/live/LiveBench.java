@@ -248,8 +248,8 @@ final class LiveBench implements AutoCloseable {
             return;
         }
         Flow flow = flow(new SupplySetting(ContactCheck.VOLTS, ContactCheck.AMPS), ContactCheck.SECONDS, true, false);
-        if (flow.settled().isEmpty()) {
-            say("look", Texts.of("live.held-too-short"));
+        if (flow.settled().isEmpty() || flow.ending() != Ending.TIME && flow.ending() != Ending.CONTACT_LOST) {
+            brokenOff(flow.ending());
             return;
         }
         checked(ContactCheck.of(flow.settled().get(), flow.meterVolts(), work.leadOhms()));
@@ -257,6 +257,12 @@ final class LiveBench implements AutoCloseable {
             work.injected(flow.setting(), flow.settled().get());
             note(entry(flow.settled().get()));
         }
+    }
+
+    /** A check that did not come to its end says nothing. */
+    private void brokenOff(Ending ending) {
+        boolean letGo = ending == Ending.RELEASED;
+        say(letGo ? "look" : "bad", letGo ? Texts.of("live.held-too-short") : Texts.of("ending", ending));
     }
 
     /** What was checked holds no more. */
