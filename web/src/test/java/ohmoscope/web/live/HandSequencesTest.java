@@ -31,7 +31,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 @ExtendWith(Server.class)
 @Timeout(value = 40, unit = TimeUnit.MINUTES)
 class HandSequencesTest {
-    private static final int SEQUENCES = Integer.getInteger("ohmoscope.sequences", 40);
+    private static final int SEQUENCES = Integer.getInteger("ohmoscope.sequences", 20);
     private static final int A_SESSION = 20;
     private static final int EVENTS = 14;
     private static final long LONGEST_AFTER_NANOS = 500_000_000L;
