@@ -10,7 +10,7 @@ export function colour(name) {
   return getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 }
 
-function rgb(name) {
+export function rgb(name) {
   const probe = document.createElement("canvas").getContext("2d");
   probe.fillStyle = colour(name);
   const hex = probe.fillStyle;

@@ -1,5 +1,5 @@
 // The live bench: the held key, numbers as they come, the picture over the board. The server decides; this only tells and shows.
-import { colour } from "./heat.js";
+import { rgb } from "./heat.js";
 
 const root = document.getElementById("main");
 const hold = document.getElementById("hold");
@@ -282,12 +282,6 @@ function warm(now) {
 }
 
 // ---- the picture -------------------------------------------------------------------------------
-
-function rgb(name) {
-  const probe = document.createElement("canvas").getContext("2d");
-  probe.fillStyle = colour(name);
-  return [1, 3, 5].map(i => parseInt(probe.fillStyle.slice(i, i + 2), 16));
-}
 
 let ink = null;
 document.addEventListener("themed", () => (ink = null));

@@ -25,13 +25,8 @@ import ohmoscope.formats.Bundle;
 public final class BenchSimulator {
     private static final double COPPER_OHMS = 0.0025;
     private static final double LEAD_SIGMA_OHMS = 0.005;
-    private static final double UNEVEN_COPPER = 0.25;
     private static final double PAUSE_BETWEEN_VIEWS_S = 6;
     private static final double COOL_SECONDS = 60;
-    /** How fast a lead of one ohm warms. */
-    private static final double WIRE_K_PER_W = 1.64;
-
-    private static final double WIRE_SECONDS = 14;
 
     private BenchSimulator() {}
 
@@ -144,7 +139,11 @@ public final class BenchSimulator {
         private double capture(View view, String id, double start, List<Capture> captures) {
             BenchSetup.Camera camera = setup.camera();
             HeatSolver heat = new HeatSolver(
-                    board, HeatFeed.cellMm(board), UNEVEN_COPPER, setup.oddities(), new Random(setup.seed() * 31 + 7));
+                    board,
+                    HeatFeed.cellMm(board),
+                    HeatFeed.UNEVEN_COPPER,
+                    setup.oddities(),
+                    new Random(setup.seed() * 31 + 7));
             int pulses = setup.supply().pulses();
             double burst = setup.supply().onSeconds() / pulses;
             double length = camera.baselineSeconds() + burst * (2 * pulses - 1) + (pulses > 1 ? burst : 0);
@@ -168,7 +167,7 @@ public final class BenchSimulator {
                     }
                     double step = Math.min(0.02, due - t);
                     heat.advance(step);
-                    wireK += step * ((on ? WIRE_K_PER_W * leadWatts : 0) - wireK / WIRE_SECONDS);
+                    wireK += step * ((on ? HeatFeed.WIRE_K_PER_W * leadWatts : 0) - wireK / HeatFeed.WIRE_SECONDS);
                     t += step;
                     if (t >= nextLog) {
                         log.add(row(t + logOffset, on));

@@ -19,6 +19,11 @@ import ohmoscope.core.evidence.ProbePlace;
  */
 record HeatFeed(Board board, ProbePlace hot, ProbePlace back, Rail rail, Map<String, Double> faults, long seed) {
     static final double CONTACT_OHMS = 0.006;
+    static final double UNEVEN_COPPER = 0.25;
+    /** How fast a lead of one ohm warms. */
+    static final double WIRE_K_PER_W = 1.64;
+
+    static final double WIRE_SECONDS = 14;
     private static final double DIE_FROM_MM2 = 12;
     /** Cells of the heat model, at most, in one layer. */
     private static final double MOST_CELLS = 16_000;

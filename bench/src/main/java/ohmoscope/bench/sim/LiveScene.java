@@ -24,15 +24,12 @@ import ohmoscope.core.inject.InjectionPlaces;
  * threads of several instruments. A frame costs O(cells × steps since the last one).
  */
 public final class LiveScene {
-    private static final double UNEVEN_COPPER = 0.25;
     /** A cell of half a millimetre would cost half of a processor while time goes by; this costs a tenth. */
     private static final double CELL_MM = 0.7;
 
     /** The camera re-zeroes itself once in so many frames. */
     private static final int CYCLE_FRAMES = 400;
 
-    private static final double WIRE_K_PER_W = 1.64;
-    private static final double WIRE_SECONDS = 14;
     /** So little heat warms nothing that could be seen: while nothing flows, time passes over it for nothing, joules. */
     private static final double COLD_J = 0.02;
 
@@ -83,7 +80,7 @@ public final class LiveScene {
         heat = new HeatSolver(
                 board,
                 Math.max(CELL_MM, HeatFeed.cellMm(board)),
-                UNEVEN_COPPER,
+                HeatFeed.UNEVEN_COPPER,
                 Oddities.NONE,
                 new Random(seed * 31 + 7));
         eye = new CameraSimulator(board, view, camera, Oddities.NONE, hot, CYCLE_FRAMES, new Random(seed));
@@ -142,8 +139,8 @@ public final class LiveScene {
         tS = to;
         if (!cold) {
             heat.advance(step);
-            double settled = WIRE_K_PER_W * WIRE_SECONDS * amps * amps * leadOhms;
-            wireK = settled + (wireK - settled) * Math.exp(-step / WIRE_SECONDS);
+            double settled = HeatFeed.WIRE_K_PER_W * HeatFeed.WIRE_SECONDS * amps * amps * leadOhms;
+            wireK = settled + (wireK - settled) * Math.exp(-step / HeatFeed.WIRE_SECONDS);
             cold = amps == 0 && heat.storedJoules() < COLD_J;
         }
     }

@@ -26,7 +26,6 @@ import ohmoscope.web.job.JobHead;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.kit.BoardPicture;
 import ohmoscope.web.kit.Eng;
-import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.CameraStore;
 import ohmoscope.web.store.MeansStore.Kept;
 
@@ -203,7 +202,7 @@ public record InjectView(
                         + Eng.prefixed(fault.high(), "Ω", 2)
                         + (review.points().isEmpty() ? ", guessed: nothing has been injected yet" : ""),
                 school(school),
-                ladder(plan, review, rail),
+                ladder(planned, rail),
                 enough(plan),
                 review.signs().stream().map(InjectView::words).toList(),
                 plot(review),
@@ -277,8 +276,7 @@ public record InjectView(
                 ? "no suspect near"
                 : Eng.significant(place.clearMm(), 2) + " mm from the nearest suspect";
         return new Pad(
-                place.ref() + (place.pin().isEmpty() ? "" : ", pad " + place.pin()) + ", " + Words.plain(place.side()),
-                clear + ", about " + Eng.significant(place.padMm2(), 1) + " mm² to sit on");
+                Planned.words(place), clear + ", about " + Eng.significant(place.padMm2(), 1) + " mm² to sit on");
     }
 
     private static String school(Schools.Injection school) {
@@ -290,12 +288,9 @@ public record InjectView(
         };
     }
 
-    private static List<Line> ladder(InjectionPlan plan, InjectionReview review, String rail) {
+    private static List<Line> ladder(Planned planned, String rail) {
         List<Line> lines = new ArrayList<>();
-        for (Rung r : plan.rungs()) {
-            boolean done = review.points().stream()
-                    .anyMatch(p -> Math.abs(p.limitAmps() - r.limitAmps()) < 0.1 * r.limitAmps()
-                            && Math.abs(p.setVolts() - r.setVolts()) < 0.25 * r.setVolts());
+        for (Rung r : planned.plan().rungs()) {
             lines.add(new Line(
                     lines.size() + 1,
                     Eng.significant(r.setVolts(), 2) + " V",
@@ -305,7 +300,7 @@ public record InjectView(
                             + Eng.prefixed(r.watts(), "W", 2) + (r.silent() ? ", all else silent" : ""),
                     "+" + Eng.significant(r.riseK(), 2) + " K; " + sees(r.surety(), r.sigmaMm()),
                     words(r.stopWhen()),
-                    done,
+                    planned.tried(r),
                     "inj " + rail + " " + Eng.significant(r.setVolts(), 2) + "V " + Eng.significant(r.limitAmps(), 2)
                             + "A "));
         }

@@ -12,6 +12,7 @@ import ohmoscope.core.inject.InjectionPlan;
 import ohmoscope.core.inject.InjectionReview;
 import ohmoscope.core.reading.Unit;
 import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.kit.Words;
 
 /** What was injected into a job's rail so far, and the ladder that is planned from it. */
 public record Planned(InjectionReview review, InjectionPlan plan) {
@@ -37,6 +38,18 @@ public record Planned(InjectionReview review, InjectionPlan plan) {
                 .filter(s -> s.net().equals(rail) && s.unit() == Unit.OHMS && Double.isFinite(s.value()))
                 .mapToDouble(Sign::value)
                 .reduce((a, b) -> b);
+    }
+
+    /** Whether a step was injected already, about as it is set. */
+    public boolean tried(InjectionPlan.Rung rung) {
+        return review.points().stream()
+                .anyMatch(p -> Math.abs(p.limitAmps() - rung.limitAmps()) < 0.1 * rung.limitAmps()
+                        && Math.abs(p.setVolts() - rung.setVolts()) < 0.25 * rung.setVolts());
+    }
+
+    /** A pad to touch, in words. */
+    public static String words(InjectionPlaces.Place place) {
+        return place.ref() + (place.pin().isEmpty() ? "" : ", pad " + place.pin()) + ", " + Words.plain(place.side());
     }
 
     /** Where the leads go, clear of what is suspected by now. */

@@ -49,7 +49,7 @@ final class LiveBench implements AutoCloseable {
     private final LiveWork work;
     private final Optional<Eye> eye;
     private final BlockingQueue<Act> acts = new LinkedBlockingQueue<>();
-    private final AtomicLong version = new AtomicLong();
+    private final AtomicLong version;
     private final Deque<String> kept = new ArrayDeque<>();
     private volatile boolean held;
     private volatile boolean pageGone;
@@ -73,7 +73,9 @@ final class LiveBench implements AutoCloseable {
         void run() throws InstrumentException;
     }
 
-    LiveBench(Instruments instruments, Optional<Eye> eye, LiveWork work) {
+    /** @param version counts up with everything that is new to the page */
+    LiveBench(Instruments instruments, Optional<Eye> eye, LiveWork work, AtomicLong version) {
+        this.version = version;
         this.instruments = instruments;
         this.eye = eye;
         this.work = work;
@@ -553,7 +555,7 @@ final class LiveBench implements AutoCloseable {
         changed();
     }
 
-    void changed() {
+    private void changed() {
         version.incrementAndGet();
     }
 

@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 import java.util.function.LongToDoubleFunction;
 import ohmoscope.core.board.InvalidMember;
@@ -69,7 +70,7 @@ class LiveBenches implements DisposableBean {
         LongToDoubleFunction bundleS = nanos -> startS + (nanos - bornNanos) / 1e9;
         Instruments instruments = Instruments.of(entered, settings.dialects(), System::nanoTime);
         Optional<Eye> eye = instruments.camera().map(camera -> new Eye(camera, bundleS));
-        LiveBench[] told = new LiveBench[1];
+        AtomicLong version = new AtomicLong();
         LiveWork work = new LiveWork(
                 number,
                 by,
@@ -78,14 +79,9 @@ class LiveBenches implements DisposableBean {
                 plan.seeing(side),
                 eye,
                 bundleS,
-                () -> {
-                    if (told[0] != null) {
-                        told[0].changed();
-                    }
-                },
+                version::incrementAndGet,
                 place -> hands.getOrDefault(bench, nowhere -> {}).accept(place));
-        LiveBench live = new LiveBench(instruments, eye, work);
-        told[0] = live;
+        LiveBench live = new LiveBench(instruments, eye, work, version);
         eye.ifPresent(Eye::start);
         live.start();
         Session session = new Session(bench, number, live, work, eye);

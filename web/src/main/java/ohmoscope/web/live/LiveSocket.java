@@ -52,7 +52,7 @@ class LiveSocket extends TextWebSocketHandler {
         private volatile boolean picture;
         private long told = -1;
         private long shown;
-        private List<double[]> laid = List.of();
+        private Optional<Laying> laid = Optional.empty();
 
         Line(WebSocketSession socket, LiveBenches.Session session) {
             this.socket = socket;
@@ -93,15 +93,12 @@ class LiveSocket extends TextWebSocketHandler {
 
         /** The board over the picture, whenever that was laid anew. */
         private void shapes() throws IOException {
-            Optional<Laying.Shapes> shapes = session.work().shapes();
-            if (shapes.isPresent() && !same(shapes.get().pairs(), laid)) {
-                laid = shapes.get().pairs();
-                socket.sendMessage(new TextMessage(mapper.writeValueAsString(Map.of("shapes", shapes.get()))));
+            Optional<Laying> now = session.work().laying();
+            if (now.isPresent() && !now.equals(laid)) {
+                laid = now;
+                socket.sendMessage(new TextMessage(mapper.writeValueAsString(
+                        Map.of("shapes", session.work().shapes(now.get())))));
             }
-        }
-
-        private static boolean same(List<double[]> a, List<double[]> b) {
-            return java.util.Arrays.deepEquals(a.toArray(), b.toArray());
         }
 
         private void picture() throws IOException {

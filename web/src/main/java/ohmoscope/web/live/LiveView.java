@@ -3,12 +3,11 @@ package ohmoscope.web.live;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
-import ohmoscope.core.inject.InjectionPlaces;
+import ohmoscope.web.inject.Planned;
 import ohmoscope.web.job.AdviceView;
 import ohmoscope.web.job.JobHead;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.kit.Eng;
-import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.BenchStore;
 
 /**
@@ -40,11 +39,7 @@ public record LiveView(
                 all,
                 chosen,
                 chosen.isPresent() ? benches.user(chosen.getAsLong()).orElse("") : "",
-                plan.places().hot().stream().map(LiveView::place).toList(),
-                plan.places().back().stream().findFirst().map(LiveView::place).orElse("a fat pad of ground"));
-    }
-
-    private static String place(InjectionPlaces.Place place) {
-        return place.ref() + (place.pin().isEmpty() ? "" : ", pad " + place.pin()) + ", " + Words.plain(place.side());
+                plan.places().hot().stream().map(Planned::words).toList(),
+                plan.places().back().stream().findFirst().map(Planned::words).orElse("a fat pad of ground"));
     }
 }

@@ -190,15 +190,12 @@ final class LiveWork implements AutoCloseable {
         List<LiveState.Step> steps = new ArrayList<>();
         List<Rung> rungs = plan.planned().plan().rungs();
         for (Rung r : rungs) {
-            boolean done = plan.planned().review().points().stream()
-                    .anyMatch(p -> Math.abs(p.limitAmps() - r.limitAmps()) < 0.1 * r.limitAmps()
-                            && Math.abs(p.setVolts() - r.setVolts()) < 0.25 * r.setVolts());
             steps.add(new LiveState.Step(
                     Eng.significant(r.setVolts(), 2) + " V, " + Eng.significant(r.limitAmps(), 2) + " A",
                     r.pulses() > 0 ? r.pulses() + " × 1 s" : Eng.significant(r.seconds(), 1) + " s",
                     "+" + Eng.significant(r.riseK(), 2) + " K; " + InjectView.sees(r.surety(), r.sigmaMm()),
                     InjectView.words(r.stopWhen()),
-                    done));
+                    plan.planned().tried(r)));
         }
         return new LiveState.Steps(steps, Math.max(0, Math.min(at, steps.size() - 1)), ready && !steps.isEmpty());
     }
@@ -516,8 +513,12 @@ final class LiveWork implements AutoCloseable {
         changed.run();
     }
 
-    Optional<Laying.Shapes> shapes() {
-        return laying.map(l -> l.shapes(board(), rail()));
+    Optional<Laying> laying() {
+        return laying;
+    }
+
+    Laying.Shapes shapes(Laying laid) {
+        return laid.shapes(board(), rail());
     }
 
     Optional<LiveState.Warm> warm() {
