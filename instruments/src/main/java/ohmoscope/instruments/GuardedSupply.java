@@ -13,12 +13,13 @@ import ohmoscope.core.instrument.SupplySetting;
  * calls {@link #alive} at least every quarter of a second; when he does not, the watchdog switches off.
  */
 public final class GuardedSupply implements Supply {
-    /** From the last sign of life to the word that switches off. */
+    /** From the last sign of life to the word that switches off, where nothing else is said. */
     public static final Duration SILENCE = Duration.ofMillis(350);
 
     private final Place place;
     private final Dialect dialect;
     private final LongSupplier clock;
+    private final Duration silence;
     private final Duration limit;
     private volatile Optional<Watched> watched = Optional.empty();
 
@@ -26,12 +27,14 @@ public final class GuardedSupply implements Supply {
 
     /**
      * @param clock the bench's one clock, nanoseconds
+     * @param silence from the last sign of life to the word that switches off
      * @param limit the longest that the output may be on at a stretch, whatever happens
      */
-    public GuardedSupply(Place place, Dialect dialect, LongSupplier clock, Duration limit) {
+    public GuardedSupply(Place place, Dialect dialect, LongSupplier clock, Duration silence, Duration limit) {
         this.place = place;
         this.dialect = dialect;
         this.clock = clock;
+        this.silence = silence;
         this.limit = limit;
     }
 
@@ -50,7 +53,7 @@ public final class GuardedSupply implements Supply {
             return watched.get().supply();
         }
         boolean unknown = watched.isPresent();
-        GuardedWire wire = GuardedWire.open(place, dialect, SILENCE, limit);
+        GuardedWire wire = GuardedWire.open(place, dialect, silence, limit);
         ScpiSupply fresh = new ScpiSupply(wire, dialect, clock);
         watched = Optional.of(new Watched(wire, fresh));
         if (unknown) {

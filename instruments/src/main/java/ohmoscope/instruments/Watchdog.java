@@ -110,9 +110,10 @@ public final class Watchdog {
     private void listen(InputStream signs) {
         try (BufferedReader in = new BufferedReader(new InputStreamReader(signs, StandardCharsets.US_ASCII))) {
             for (String line = in.readLine(); line != null; line = in.readLine()) {
-                long now = System.nanoTime();
-                last.set(now);
                 if (line.equals(ALIVE)) {
+                    // Nothing else counts: a bench that asks on and on may have nobody at its key.
+                    long now = System.nanoTime();
+                    last.set(now);
                     if (resting) {
                         since.set(now);
                     }

@@ -12,6 +12,7 @@ public final class Injector {
                 Place.of(args[0]),
                 OnBench.dialect(Dialect.Kind.SUPPLY),
                 System::nanoTime,
+                GuardedSupply.SILENCE,
                 Duration.ofSeconds(args[1].equals("forgets") ? 1 : 60));
         supply.set(new SupplySetting(1, 1));
         supply.on();

@@ -57,7 +57,8 @@ final class OnBench implements AutoCloseable {
     }
 
     GuardedSupply guarded(Duration limit) {
-        return new GuardedSupply(supplyPlace(), dialect(Dialect.Kind.SUPPLY), System::nanoTime, limit);
+        return new GuardedSupply(
+                supplyPlace(), dialect(Dialect.Kind.SUPPLY), System::nanoTime, GuardedSupply.SILENCE, limit);
     }
 
     Address meterAddress() {

@@ -58,7 +58,11 @@ class SerialTest {
         try (OnBench bench = new OnBench()) {
             Process cable = leading(device, bench.supplyAddress());
             try (GuardedSupply supply = new GuardedSupply(
-                    port(device), OnBench.dialect(Dialect.Kind.SUPPLY), System::nanoTime, Duration.ofSeconds(20))) {
+                    port(device),
+                    OnBench.dialect(Dialect.Kind.SUPPLY),
+                    System::nanoTime,
+                    GuardedSupply.SILENCE,
+                    Duration.ofSeconds(20))) {
                 supply.set(new SupplySetting(0.3, 1));
                 supply.on();
                 assertThat(bench.supply.on()).isTrue();

@@ -74,7 +74,10 @@ public final class Server implements ParameterResolver {
                         "--spring.datasource.url=" + way.apply(url),
                         "--spring.datasource.username=" + user,
                         "--spring.datasource.password=" + password,
-                        "--ohmoscope.work-folder=" + work);
+                        "--ohmoscope.work-folder=" + work,
+                        // The browser shares two cores with other tests; what a beat that is missed does is tested
+                        // apart.
+                        "--ohmoscope.key-silence=3s");
         int port = ((ServletWebServerApplicationContext) context).getWebServer().getPort();
         Runtime.getRuntime().addShutdownHook(new Thread(context::close));
         return new Running(context, port);

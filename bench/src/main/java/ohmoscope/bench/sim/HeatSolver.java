@@ -43,14 +43,29 @@ public final class HeatSolver {
     private final CellGrid grid;
     private final int nx;
     private final int ny;
-    private final float[] conductance;
-    private final double through;
+    /** W/K to the four neighbours of a cell in its layer. */
+    private final float[] west;
+
+    private final float[] east;
+    private final float[] above;
+    private final float[] below;
+    /** W/K that a cell gives away altogether, negative: of a layer with a face, and of one within. */
+    private final float[] faceOwn;
+
+    private final float[] innerOwn;
+    /** The neighbours' rises, each at the cell's own index. */
+    private final float[] fromWest;
+
+    private final float[] fromEast;
+    private final float[] fromAbove;
+    private final float[] fromBelow;
+    private final float through;
     private final double cellHeat;
-    private final double faceLoss;
+    private final float faceLoss;
     private final double stepS;
     private float[][] rise;
     private float[][] next;
-    private final double[][] power;
+    private final float[][] power;
     private final List<Body> bodies = new ArrayList<>();
 
     /** One part's body. */
@@ -107,18 +122,28 @@ public final class HeatSolver {
         double copperMm = Math.min(board.thicknessMm() / 2, board.copperLayers() * board.copperUm() * 1e-3 * 0.55);
         // W/K between two cells of one layer; copper is shared out over the layers.
         double base = oddities.copperFactor() * (0.35e-3 * board.thicknessMm() + 0.39 * copperMm) / layers;
-        conductance = unevenCopper(base, unevenness, random);
-        islands(oddities.islands(), random);
+        float[] conductance = unevenCopper(base, unevenness, random);
+        islands(conductance, oddities.islands(), random);
+        west = links(conductance, -1, 0);
+        east = links(conductance, 1, 0);
+        above = links(conductance, 0, -1);
+        below = links(conductance, 0, 1);
+        fromWest = new float[nx * ny];
+        fromEast = new float[nx * ny];
+        fromAbove = new float[nx * ny];
+        fromBelow = new float[nx * ny];
         cellHeat = VOLUMETRIC * layerMm * cellMm * cellMm;
-        through = THROUGH * 1e-3 * cellMm * cellMm / layerMm;
-        faceLoss = FACE_LOSS * cellMm * cellMm;
+        through = (float) (THROUGH * 1e-3 * cellMm * cellMm / layerMm);
+        faceLoss = (float) (FACE_LOSS * cellMm * cellMm);
+        faceOwn = own(faceLoss);
+        innerOwn = own(0);
         double most = 0;
         for (float g : conductance) {
             most = Math.max(most, g);
         }
         rise = new float[layers][nx * ny];
         next = new float[layers][nx * ny];
-        power = new double[layers][nx * ny];
+        power = new float[layers][nx * ny];
         for (Part part : board.parts()) {
             bodies.add(new Body(
                     part,
@@ -161,7 +186,7 @@ public final class HeatSolver {
     }
 
     /** Rectangles of plane, or of none. */
-    private void islands(int count, Random random) {
+    private void islands(float[] conductance, int count, Random random) {
         for (int i = 0; i < count; i++) {
             double factor = random.nextBoolean() ? 1.4 + 0.5 * random.nextDouble() : 0.4 + 0.3 * random.nextDouble();
             int w = (int) ((4 + 16 * random.nextDouble()) / cellMm);
@@ -185,13 +210,13 @@ public final class HeatSolver {
     public void heatPlace(double x, double y, Side side, double watts) {
         CellGrid.Footprint at = grid.at(x, y);
         for (int i = 0; i < at.cells().length; i++) {
-            power[layer(side)][at.cells()[i]] += watts * at.share()[i];
+            power[layer(side)][at.cells()[i]] += (float) (watts * at.share()[i]);
         }
     }
 
     /** Switches every source off. */
     public void clearHeat() {
-        for (double[] layer : power) {
+        for (float[] layer : power) {
             Arrays.fill(layer, 0);
         }
         bodies.forEach(b -> b.watts = 0);
@@ -209,34 +234,7 @@ public final class HeatSolver {
     private void step(double dt) {
         float perHeat = (float) (dt / cellHeat);
         for (int l = 0; l < layers; l++) {
-            float[] t = rise[l];
-            float[] up = rise[Math.max(0, l - 1)];
-            float[] down = rise[Math.min(layers - 1, l + 1)];
-            double loss = l == 0 || l == layers - 1 ? faceLoss : 0;
-            for (int y = 0; y < ny; y++) {
-                for (int x = 0; x < nx; x++) {
-                    int c = y * nx + x;
-                    if (!grid.solid(c)) {
-                        continue;
-                    }
-                    float g = conductance[c];
-                    float at = t[c];
-                    double flow = power[l][c] - loss * at + through * (up[c] + down[c] - 2 * at);
-                    if (x > 0 && grid.solid(c - 1)) {
-                        flow += between(g, conductance[c - 1]) * (t[c - 1] - at);
-                    }
-                    if (x < nx - 1 && grid.solid(c + 1)) {
-                        flow += between(g, conductance[c + 1]) * (t[c + 1] - at);
-                    }
-                    if (y > 0 && grid.solid(c - nx)) {
-                        flow += between(g, conductance[c - nx]) * (t[c - nx] - at);
-                    }
-                    if (y < ny - 1 && grid.solid(c + nx)) {
-                        flow += between(g, conductance[c + nx]) * (t[c + nx] - at);
-                    }
-                    next[l][c] = at + perHeat * (float) flow;
-                }
-            }
+            layer(l, perHeat);
         }
         for (Body body : bodies) {
             int layer = layer(body.part.side());
@@ -252,6 +250,76 @@ public final class HeatSolver {
         float[][] swap = rise;
         rise = next;
         next = swap;
+    }
+
+    /**
+     * One layer. The neighbours are copied into place first, so that every loop runs over arrays at one and the same index:
+     * only then does it take many cells at once.
+     */
+    private void layer(int l, float perHeat) {
+        float[] t = rise[l];
+        float[] out = next[l];
+        int cells = t.length;
+        System.arraycopy(t, 0, fromWest, 1, cells - 1);
+        System.arraycopy(t, 1, fromEast, 0, cells - 1);
+        System.arraycopy(t, 0, fromAbove, nx, cells - nx);
+        System.arraycopy(t, nx, fromBelow, 0, cells - nx);
+        boolean face = l == 0 || l == layers - 1;
+        across(
+                out,
+                power[l],
+                face ? faceOwn : innerOwn,
+                t,
+                rise[Math.max(0, l - 1)],
+                rise[Math.min(layers - 1, l + 1)],
+                through);
+        along(out, west, fromWest, east, fromEast);
+        along(out, above, fromAbove, below, fromBelow);
+        onwards(out, t, perHeat);
+    }
+
+    private static void across(
+            float[] flow, float[] heat, float[] own, float[] t, float[] up, float[] down, float through) {
+        for (int c = 0; c < flow.length; c++) {
+            flow[c] = heat[c] + own[c] * t[c] + through * (up[c] + down[c]);
+        }
+    }
+
+    private static void along(float[] flow, float[] g, float[] t, float[] h, float[] u) {
+        for (int c = 0; c < flow.length; c++) {
+            flow[c] += g[c] * t[c] + h[c] * u[c];
+        }
+    }
+
+    private static void onwards(float[] flow, float[] t, float perHeat) {
+        for (int c = 0; c < flow.length; c++) {
+            flow[c] = t[c] + perHeat * flow[c];
+        }
+    }
+
+    /** What a cell loses per kelvin of its own, W/K, as a negative number. */
+    private float[] own(float loss) {
+        float[] own = new float[nx * ny];
+        for (int c = 0; c < own.length; c++) {
+            own[c] = grid.solid(c) ? -(loss + 2 * through + west[c] + east[c] + above[c] + below[c]) : 0;
+        }
+        return own;
+    }
+
+    /** Conductance to the neighbour that many cells on; none where either is no board, or past the end of a row. */
+    private float[] links(float[] conductance, int dx, int dy) {
+        float[] links = new float[conductance.length];
+        for (int y = 0; y < ny; y++) {
+            for (int x = 0; x < nx; x++) {
+                int c = y * nx + x;
+                boolean inside = x + dx >= 0 && x + dx < nx && y + dy >= 0 && y + dy < ny;
+                int to = c + dy * nx + dx;
+                if (inside && grid.solid(c) && grid.solid(to)) {
+                    links[c] = between(conductance[c], conductance[to]);
+                }
+            }
+        }
+        return links;
     }
 
     private static float between(float a, float b) {

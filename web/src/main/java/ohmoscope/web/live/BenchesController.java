@@ -141,7 +141,8 @@ class BenchesController {
             if (act.equals("ask")) {
                 model.addAttribute("answers", asked(entered, place));
             } else {
-                try (Instruments whole = Instruments.of(List.of(entered), settings.dialects(), System::nanoTime)) {
+                try (Instruments whole = Instruments.of(
+                        List.of(entered), settings.dialects(), System::nanoTime, settings.keySilence())) {
                     benches.keep(id, entered);
                 }
                 return "redirect:/benches";
@@ -178,7 +179,8 @@ class BenchesController {
     }
 
     private List<String> looked(Entered entered) throws IOException {
-        try (Instruments one = Instruments.of(List.of(entered), settings.dialects(), System::nanoTime)) {
+        try (Instruments one =
+                Instruments.of(List.of(entered), settings.dialects(), System::nanoTime, settings.keySilence())) {
             if (one.camera().isPresent()) {
                 ThermalCamera.Frame frame = one.camera().get().next();
                 return List.of(

@@ -37,6 +37,9 @@ public record Instruments(
     /** The longest that an output may be on at a stretch, whatever happens. */
     public static final Duration HARD_LIMIT = Duration.ofSeconds(45);
 
+    /** A watchdog that barks first has to be waked anew before anything can be asked. */
+    private static final Duration GRACE = Duration.ofMillis(80);
+
     private static final Duration FRAME_PATIENCE = Duration.ofSeconds(2);
     private static final Duration INLINE_PATIENCE = Duration.ofSeconds(2);
     private static final Duration LINE_SILENCE = Duration.ofSeconds(3);
@@ -45,9 +48,11 @@ public record Instruments(
 
     /**
      * @param clock the bench's one clock, nanoseconds
+     * @param silence after which the bench itself switches off; the watchdog of a supply, where it does not, a little later
      * @throws InvalidMember for an address or dialect that is none, or an address beyond this machine that nobody meant
      */
-    public static Instruments of(List<Entered> entered, Path dialects, LongSupplier clock) throws IOException {
+    public static Instruments of(List<Entered> entered, Path dialects, LongSupplier clock, Duration silence)
+            throws IOException {
         Optional<GuardedSupply> supply = Optional.empty();
         Optional<Meter> meter = Optional.empty();
         Optional<ThermalCamera> camera = Optional.empty();
@@ -58,7 +63,7 @@ public record Instruments(
             switch (one.role()) {
                 case SUPPLY -> {
                     Dialect dialect = dialect(known, Dialect.Kind.SUPPLY, one.dialect());
-                    supply = Optional.of(new GuardedSupply(place, dialect, clock, HARD_LIMIT));
+                    supply = Optional.of(new GuardedSupply(place, dialect, clock, silence.plus(GRACE), HARD_LIMIT));
                 }
                 case METER -> {
                     Dialect dialect = dialect(known, Dialect.Kind.METER, one.dialect());

@@ -1,5 +1,6 @@
 package ohmoscope.web.live;
 
+import java.time.Duration;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
@@ -30,9 +31,6 @@ import ohmoscope.web.live.LiveState.There;
  * output is switched off in its {@code finally}, and where that cannot be said, the watchdog does it.
  */
 final class LiveBench implements AutoCloseable {
-    /** The page says every tenth of a second that the key is held. */
-    static final long PAGE_SILENCE_NANOS = 400_000_000L;
-
     private static final long IDLE_MS = 400;
     private static final long BETWEEN_MS = 25;
     private static final int OFF_TRIES = 3;
@@ -50,6 +48,7 @@ final class LiveBench implements AutoCloseable {
     private final Optional<Eye> eye;
     private final BlockingQueue<Act> acts = new LinkedBlockingQueue<>();
     private final AtomicLong version;
+    private final long silenceNanos;
     private final Deque<String> kept = new ArrayDeque<>();
     private volatile boolean held;
     private volatile boolean pageGone;
@@ -73,8 +72,12 @@ final class LiveBench implements AutoCloseable {
         void run() throws InstrumentException;
     }
 
-    /** @param version counts up with everything that is new to the page */
-    LiveBench(Instruments instruments, Optional<Eye> eye, LiveWork work, AtomicLong version) {
+    /**
+     * @param version counts up with everything that is new to the page
+     * @param silence of a page that says every tenth of a second that its key is held
+     */
+    LiveBench(Instruments instruments, Optional<Eye> eye, LiveWork work, AtomicLong version, Duration silence) {
+        silenceNanos = silence.toNanos();
         this.version = version;
         this.instruments = instruments;
         this.eye = eye;
@@ -197,6 +200,8 @@ final class LiveBench implements AutoCloseable {
                 if (shown.get().on()) {
                     // Nobody holds a key: whoever switched it on, it was not this page.
                     say("look", Texts.of("live.on-by-itself"));
+                } else if (words.equals(Texts.of("live.off-unknown"))) {
+                    say("look", Texts.of("live.off-known"));
                 }
             } catch (InstrumentException trouble) {
                 shown = Optional.empty();
@@ -459,7 +464,7 @@ final class LiveBench implements AutoCloseable {
 
     /** Why the one who holds the key ends it. */
     private Optional<Ending> ending() {
-        if (pageGone || closed || held && System.nanoTime() - aliveNanos > PAGE_SILENCE_NANOS) {
+        if (pageGone || closed || held && System.nanoTime() - aliveNanos > silenceNanos) {
             return Optional.of(Ending.PAGE_GONE);
         }
         return held ? Optional.empty() : Optional.of(Ending.RELEASED);

@@ -68,7 +68,7 @@ class LiveBenches implements DisposableBean {
         long bornNanos = System.nanoTime();
         double startS = LiveKeeper.startS(plan.job());
         LongToDoubleFunction bundleS = nanos -> startS + (nanos - bornNanos) / 1e9;
-        Instruments instruments = Instruments.of(entered, settings.dialects(), System::nanoTime);
+        Instruments instruments = Instruments.of(entered, settings.dialects(), System::nanoTime, settings.keySilence());
         Optional<Eye> eye = instruments.camera().map(camera -> new Eye(camera, bundleS));
         AtomicLong version = new AtomicLong();
         LiveWork work = new LiveWork(
@@ -81,7 +81,7 @@ class LiveBenches implements DisposableBean {
                 bundleS,
                 version::incrementAndGet,
                 place -> hands.getOrDefault(bench, nowhere -> {}).accept(place));
-        LiveBench live = new LiveBench(instruments, eye, work, version);
+        LiveBench live = new LiveBench(instruments, eye, work, version, settings.keySilence());
         eye.ifPresent(Eye::start);
         live.start();
         Session session = new Session(bench, number, live, work, eye);

@@ -68,7 +68,13 @@ class ImportServiceTest {
         when(transactions.run(any()))
                 .thenAnswer(call -> call.<Transactions.Work<?>>getArgument(0).run());
         service = new ImportService(
-                store, importer, analyses, jobs, transactions, new Settings(work, work, false, false), queues);
+                store,
+                importer,
+                analyses,
+                jobs,
+                transactions,
+                new Settings(work, work, false, false, Duration.ofMillis(400)),
+                queues);
         when(store.progress(any(), anyDouble())).thenReturn(true);
         when(store.done(any(), anyLong())).thenReturn(true);
         when(store.pending(any())).thenReturn(true);

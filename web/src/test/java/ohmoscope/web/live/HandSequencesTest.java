@@ -2,6 +2,7 @@ package ohmoscope.web.live;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -16,6 +17,7 @@ import ohmoscope.bench.standin.StandInBench;
 import ohmoscope.bench.standin.Vices;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.Server;
+import ohmoscope.web.config.Settings;
 import ohmoscope.web.imports.BundleImporter;
 import ohmoscope.web.store.BenchStore;
 import ohmoscope.web.store.BenchStore.Entered;
@@ -90,6 +92,16 @@ class HandSequencesTest {
         return id;
     }
 
+    /** With the silence that ships, whatever the other tests allow the browser. */
+    private static LiveBenches atItsOwnPace(Server.Running server) {
+        Settings all = server.bean(Settings.class);
+        return new LiveBenches(
+                server.bean(BenchStore.class),
+                server.bean(LiveKeeper.class),
+                server.bean(LivePlans.class),
+                new Settings(all.workFolder(), all.dialects(), all.demo(), all.phone(), Duration.ofMillis(350)));
+    }
+
     private Thread watching(StandInBench standIn) {
         Thread thread = new Thread(() -> {
             while (!over) {
@@ -113,7 +125,7 @@ class HandSequencesTest {
         try (StandInBench standIn = bench()) {
             long id = entered(server, standIn);
             Thread watch = watching(standIn);
-            LiveBenches benches = server.bean(LiveBenches.class);
+            LiveBenches benches = atItsOwnPace(server);
             int done = 0;
             while (done < SEQUENCES) {
                 LiveBenches.Session session = benches.open(id, NUMBER, "bench");
