@@ -9,7 +9,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalInt;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CountDownLatch;
 import java.util.function.Consumer;
@@ -24,6 +26,7 @@ import ohmoscope.core.circuit.PowerTree;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
@@ -49,8 +52,11 @@ final class StandInCommand implements Callable<Integer> {
             description = "board.json, or one of the demo boards: tarn, beck, furrow, ridge")
     private String board;
 
-    @Option(names = "--fault", paramLabel = "REF=OHMS", description = "a short to ground; may be given several times")
-    private Map<String, Double> faults = new TreeMap<>();
+    @Option(
+            names = "--fault",
+            paramLabel = "REF=OHMS",
+            description = "a short to ground, or REF=open for a part that does not conduct; may be given several times")
+    private Map<String, String> faults = new TreeMap<>();
 
     @Option(names = "--net", paramLabel = "NET", description = "where the leads are; default: the first fault's rail")
     private Optional<String> net = Optional.empty();
@@ -134,15 +140,25 @@ final class StandInCommand implements Callable<Integer> {
     @Override
     public Integer call() throws Exception {
         Board on = NamedBoard.of(board);
-        String feed = net.or(() -> faults.keySet().stream().findFirst().map(ref -> StandInBoard.railOf(on, ref)))
+        Map<String, Double> shorts = new TreeMap<>();
+        Set<String> open = new TreeSet<>();
+        for (Map.Entry<String, String> fault : faults.entrySet()) {
+            if (fault.getValue().equalsIgnoreCase("open")) {
+                open.add(fault.getKey());
+            } else {
+                shorts.put(fault.getKey(), ohms(fault));
+            }
+        }
+        String feed = net.or(() -> shorts.keySet().stream().findFirst().map(ref -> StandInBoard.railOf(on, ref)))
                 .orElseGet(() -> PowerTree.of(on).mainRail());
         Mishaps mishaps = new Mishaps(number(slipAfter), number(burn), sag, number(hiccup));
         Vices vices = new Vices(latencyMillis, whole(garble), whole(dropAfter));
         StandInBench.Laid laid = new StandInBench.Laid(
                 on,
                 feed,
-                at.orElseGet(() -> StandInBench.padFor(on, feed, faults.keySet())),
-                faults,
+                at.orElseGet(() -> StandInBench.padFor(on, feed, shorts.keySet())),
+                shorts,
+                open,
                 leadOhms,
                 side,
                 new BenchSetup.Camera(width, height, framesPerSecond, 0, 0.07, 0.3, 1, shakePx, 0.3),
@@ -150,18 +166,28 @@ final class StandInCommand implements Callable<Integer> {
         StandInBench.Ports ports = new StandInBench.Ports(supplyPort, meterPort, cameraPort, inlinePort, handsPort);
         try (PrintWriter file = log.isPresent() ? writer(log.get()) : new PrintWriter(PrintWriter.nullWriter());
                 StandInBench bench = new StandInBench(laid, mishaps, vices, lostEvery, ports, into(file))) {
-            StandInBench.Ports open = bench.ports();
+            StandInBench.Ports served = bench.ports();
             spec.commandLine()
                     .getErr()
-                    .println("leads on " + feed + ", at " + laid.feedRef() + "; on 127.0.0.1: supply " + open.supply()
-                            + ", meter " + open.meter() + ", camera " + open.camera() + ", inline meter "
-                            + open.inline() + ", hands " + open.hands());
+                    .println("leads on " + feed + ", at " + laid.feedRef() + "; on 127.0.0.1: supply " + served.supply()
+                            + ", meter " + served.meter() + ", camera " + served.camera() + ", inline meter "
+                            + served.inline() + ", hands " + served.hands());
             spec.commandLine().getErr().flush();
             new CountDownLatch(1).await();
         } catch (InterruptedException stopped) {
             Thread.currentThread().interrupt();
         }
         return 0;
+    }
+
+    private double ohms(Map.Entry<String, String> fault) {
+        try {
+            return Double.parseDouble(fault.getValue());
+        } catch (NumberFormatException neither) {
+            throw new ParameterException(
+                    spec.commandLine(),
+                    "--fault " + fault.getKey() + ": expected ohms or open, was " + fault.getValue());
+        }
     }
 
     private static OptionalDouble number(Optional<Double> given) {

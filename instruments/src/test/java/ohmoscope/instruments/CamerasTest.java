@@ -15,6 +15,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Map;
+import java.util.Set;
 import ohmoscope.bench.sim.BenchSetup;
 import ohmoscope.bench.standin.Mishaps;
 import ohmoscope.bench.standin.StandInBench;
@@ -45,6 +46,7 @@ class CamerasTest {
                         "VMAIN",
                         "C3",
                         Map.of("C3", 0.05),
+                        Set.of(),
                         0.05,
                         Side.TOP,
                         new BenchSetup.Camera(W, H, 40, 0, 0.06, 0.2, 1, 0, 0.2),

@@ -1,5 +1,6 @@
 // The live bench: the held key, numbers as they come, the picture over the board. The server decides; this only tells and shows.
 import { rgb } from "./heat.js";
+import { plot } from "./plot.js";
 
 const root = document.getElementById("main");
 const hold = document.getElementById("hold");
@@ -32,6 +33,10 @@ function say(message) {
 // ---- the held key ------------------------------------------------------------------------------
 
 function press(what) {
+  if (state?.powered) {
+    say({ do: "tap" });
+    return;
+  }
   if (held || !state || line?.readyState !== WebSocket.OPEN) {
     return;
   }
@@ -135,6 +140,9 @@ $("battery").addEventListener("click", () => say({ do: "battery" }));
 $("read-diode").addEventListener("click", () => say({ do: "read", mode: "diode" }));
 $("read-ohms").addEventListener("click", () => say({ do: "read", mode: "ohms" }));
 $("walk-on").addEventListener("click", () => say({ do: "walk", on: !state?.walked }));
+$("power-on").addEventListener("click", () => say({ do: "powered", on: !state?.powered }));
+$("tap").addEventListener("click", () => say({ do: "tap" }));
+$("again").addEventListener("click", () => say({ do: "again" }));
 $("place").addEventListener("change", event => say({ do: "moved", place: Number(event.target.value) }));
 $("snap").addEventListener("click", () => say({ do: "snap" }));
 $("side").addEventListener("click", event => {
@@ -201,6 +209,7 @@ function show(now) {
   items($("kept"), now.kept.map(k => item(k)));
   named(now.named);
   walked(now.walked, before?.walked);
+  powered(now.powered, before?.powered);
   warm(now.warm);
 }
 
@@ -254,6 +263,58 @@ function walked(now, before) {
   }
 }
 
+const GOES_ON = { charger: "Seen enough: keep what it drew", point: "Keep what it shows", elsewhere: "Ask again" };
+const TONES = { bad: "bad", ok: "ok", look: "look" };
+
+/** The board under power: the next point, what the meter shows, and what that means. */
+function powered(now, before) {
+  $("power-on").setAttribute("aria-pressed", String(Boolean(now)));
+  $("powered").hidden = !now;
+  for (const id of ["hold", "steps"]) {
+    $(id).hidden = Boolean(now);
+  }
+  root.dataset.powered = String(Boolean(now));
+  if (!now) {
+    trace.forget();
+    return;
+  }
+  $("power-asked").textContent = now.what === "elsewhere" ? "No more volts to read" : now.asked;
+  $("power-should").textContent = now.should;
+  $("power-volts").textContent = now.what === "point" ? `${number(now.volts, 3)} V` : "";
+  $("power-apart").textContent = now.what !== "point" || now.volts === null ? "" : now.apart === null ? "moving" : `rests, within ±${(1000 * now.apart).toFixed(0)} mV`;
+  $("power-step").textContent = now.verdict ? "" : `${now.sentence} ${now.why}`;
+  const verdict = now.verdict ? `${now.verdict.headline}. ${now.verdict.meaning}` : "";
+  if ($("power-verdict").textContent !== verdict) {
+    $("power-verdict").textContent = verdict;
+  }
+  $("power-verdict").dataset.tone = TONES[now.verdict?.mark] ?? "plain";
+  $("power-trace").textContent = now.trace;
+  const tap = $("tap");
+  tap.textContent = `${now.verdict ? "Go on" : GOES_ON[now.what]} `;
+  tap.append(Object.assign(document.createElement("kbd"), { textContent: "Space" }));
+  $("again").hidden = !now.verdict;
+  if (now.verdict && !before?.verdict) {
+    beep(now.verdict.mark === "bad" ? 330 : 660);
+  }
+}
+
+/** The inline meter's trace: drawn once, then fed. */
+const trace = {
+  drawn: null,
+  show(told) {
+    if (this.drawn) {
+      this.drawn.setData([told.t, told.amps, told.volts]);
+    } else if (told.t.length > 1) {
+      this.drawn = plot($("power-plot"), { t: told.t, amps: told.amps, volts: told.volts });
+    }
+  },
+  forget() {
+    this.drawn = null;
+    $("power-plot").replaceChildren();
+  },
+};
+document.addEventListener("themed", () => trace.forget());
+
 function beep(hertz) {
   if (audio && $("sound").getAttribute("aria-pressed") === "true") {
     const tone = audio.createOscillator();
@@ -286,36 +347,55 @@ function warm(now) {
 let ink = null;
 document.addEventListener("themed", () => (ink = null));
 
-function picture(bytes) {
+const HEIGHT = 0;
+const NO_VALUE = 255;
+
+/** What it is, its size, lowest and highest value, and its cells between them. */
+function unpacked(bytes) {
   const view = new DataView(bytes);
-  const w = view.getInt32(0);
-  const h = view.getInt32(4);
-  const low = view.getFloat32(8);
-  const high = view.getFloat32(12);
-  const cells = new Uint8Array(bytes, 16);
-  if (canvas.width !== w || canvas.height !== h) {
-    Object.assign(canvas, { width: w, height: h });
-    canvas.parentElement.style.setProperty("aspect-ratio", `${w} / ${h}`);
+  return { kind: view.getInt32(0), w: view.getInt32(4), h: view.getInt32(8), low: view.getFloat32(12), high: view.getFloat32(16), cells: new Uint8Array(bytes, 20) };
+}
+
+/** Steps of one ink, as lines on a map: where it is more is read by the edges, whatever the eye does with the shade. */
+function painted(on, p, colour, step) {
+  if (on.width !== p.w || on.height !== p.h) {
+    Object.assign(on, { width: p.w, height: p.h });
   }
-  ink ??= { heat: rgb("--heat"), cold: rgb("--act") };
-  const most = Math.max(LEAST_K, high);
-  const context = canvas.getContext("2d");
-  const image = context.createImageData(w, h);
-  for (let i = 0; i < cells.length; i++) {
-    const kelvin = low + (high - low) * cells[i] / 255;
-    // In steps, as lines on a map: where it is warmer is read by the edges, whatever the eye does with the shade.
-    const step = Math.min(STEPS, Math.floor(STEPS * Math.max(0, kelvin - 0.08) / most));
-    image.data[4 * i] = ink.heat[0];
-    image.data[4 * i + 1] = ink.heat[1];
-    image.data[4 * i + 2] = ink.heat[2];
-    image.data[4 * i + 3] = Math.round(215 * step / STEPS);
+  const context = on.getContext("2d");
+  const image = context.createImageData(p.w, p.h);
+  for (let i = 0; i < p.cells.length; i++) {
+    image.data[4 * i] = colour[0];
+    image.data[4 * i + 1] = colour[1];
+    image.data[4 * i + 2] = colour[2];
+    image.data[4 * i + 3] = p.cells[i] === NO_VALUE ? 0 : Math.round(215 * step(p.low + (p.high - p.low) * p.cells[i] / (NO_VALUE - 1)) / STEPS);
   }
   context.putImageData(image, 0, 0);
+}
+
+function picture(bytes) {
+  const p = unpacked(bytes);
+  ink ??= { heat: rgb("--heat"), cold: rgb("--act") };
+  if (p.kind !== HEIGHT) {
+    lag(p);
+    return;
+  }
+  if (canvas.width !== p.w || canvas.height !== p.h) {
+    canvas.parentElement.style.setProperty("aspect-ratio", `${p.w} / ${p.h}`);
+  }
+  const most = Math.max(LEAST_K, p.high);
+  painted(canvas, p, ink.heat, kelvin => Math.min(STEPS, Math.floor(STEPS * Math.max(0, kelvin - 0.08) / most)));
   $("no-eye").hidden = true;
-  $("scale").textContent = `warmest +${Math.max(0, high).toFixed(2)} K, ${STEPS} steps to ${most.toFixed(1)} K`;
+  $("scale").textContent = `warmest +${Math.max(0, p.high).toFixed(2)} K, ${STEPS} steps to ${most.toFixed(1)} K`;
   sawSince++;
   root.dataset.pictures = String(sawSince);
   requestAnimationFrame(() => say({ do: "picture" }));
+}
+
+/** How late each place swings with the pulses: the darker the sooner. */
+function lag(p) {
+  $("lag").hidden = false;
+  painted($("lag-picture"), p, ink.cold, late => Math.max(1, STEPS - Math.floor(STEPS * (late - p.low) / Math.max(0.02, p.high - p.low))));
+  $("lag-words").textContent = `How late each place follows the pulses, 0 to ${(1000 * (p.high - p.low)).toFixed(0)} ms: the darkest first. What is heated follows at once; what only stands near comes later.`;
 }
 
 function el(name, attributes) {
@@ -406,6 +486,10 @@ function connect() {
     if (told.state) {
       again = 1000;
       show(told.state);
+    } else if (told.trace) {
+      if (!$("powered").hidden) {
+        trace.show(told.trace);
+      }
     } else if (told.shapes) {
       shapes = told.shapes;
       $("eye-side").textContent = { guess: "Camera, not laid yet", unlaid: "Camera, not laid: lay it by hand", snapped: "Camera, laid by its edges", earlier: "Camera, as it lay before", hand: "Camera, laid by hand" }[shapes.by] ?? "Camera";

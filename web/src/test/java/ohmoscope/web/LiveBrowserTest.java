@@ -8,9 +8,11 @@ import static org.awaitility.Awaitility.await;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.regex.Pattern;
 import ohmoscope.bench.demo.DemoJobs;
@@ -18,8 +20,13 @@ import ohmoscope.bench.demo.LiveJob;
 import ohmoscope.bench.standin.Mishaps;
 import ohmoscope.bench.standin.StandInBench;
 import ohmoscope.bench.standin.Vices;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.evidence.EntryLine;
+import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.AnalysisRunner;
@@ -37,7 +44,7 @@ import org.junit.jupiter.api.Test;
 class LiveBrowserTest extends InBrowser {
     private static final String FAULTY = "C22";
     private final List<String> log = new CopyOnWriteArrayList<>();
-    private final List<StandInBench> open = new java.util.ArrayList<>();
+    private final List<StandInBench> open = new ArrayList<>();
 
     @AfterEach
     void clear() {
@@ -49,6 +56,13 @@ class LiveBrowserTest extends InBrowser {
 
     /** A job of its own on a bench of its own. @return the bench's id */
     private long laid(String number, Mishaps mishaps, Map<String, Double> shorts) throws Exception {
+        return laid(number, mishaps, shorts, Set.of(), List.of());
+    }
+
+    /** @param lines what was entered before; as the demo has it where there are none */
+    private long laid(
+            String number, Mishaps mishaps, Map<String, Double> shorts, Set<String> unconnected, List<String> lines)
+            throws Exception {
         Bundle made = DemoJobs.all().stream()
                 .filter(d -> d.id().equals(LiveJob.NUMBER))
                 .findFirst()
@@ -65,34 +79,30 @@ class LiveBrowserTest extends InBrowser {
                                 Optional.empty(),
                                 Optional.empty(),
                                 List.of(),
-                                made.observations(),
+                                lines.isEmpty() ? made.observations() : typed(made.board(), lines),
                                 Map.of()),
                         "bench",
                         share -> true);
         server.bean(JobFile.class).refreshState(id);
-        StandInBench.Laid usual = LiveJob.laid();
         StandInBench bench = new StandInBench(
-                new StandInBench.Laid(
-                        usual.board(),
-                        usual.net(),
-                        usual.feedRef(),
-                        shorts,
-                        usual.leadOhms(),
-                        usual.side(),
-                        usual.camera(),
-                        usual.seed()),
-                mishaps,
-                Vices.NONE,
-                0,
-                StandInBench.Ports.ANY,
-                log::add);
+                LiveJob.laid().with(shorts, unconnected), mishaps, Vices.NONE, 0, StandInBench.Ports.ANY, log::add);
         open.add(bench);
         BenchStore benches = server.bean(BenchStore.class);
         long bid = benches.add("bench of " + number);
         benches.keep(bid, new Entered(Role.SUPPLY, "127.0.0.1:" + bench.ports().supply(), "", false, 0.01, 0));
         benches.keep(bid, new Entered(Role.METER, "127.0.0.1:" + bench.ports().meter(), "", false, 0.01, 0));
         benches.keep(bid, new Entered(Role.CAMERA, "127.0.0.1:" + bench.ports().camera(), "", false, 0.01, 0));
+        benches.keep(bid, new Entered(Role.INLINE, "127.0.0.1:" + bench.ports().inline(), "", false, 0.01, 0));
         return bid;
+    }
+
+    private static List<Observation> typed(Board board, List<String> lines) {
+        List<Observation> all = new ArrayList<>();
+        for (String line : lines) {
+            EntryLine.Parsed.Entry entry = (EntryLine.Parsed.Entry) new EntryLine(board).parse(line, all.size() + 1);
+            all.add(entry.observation());
+        }
+        return all;
     }
 
     private long laid(String number) throws Exception {
@@ -227,6 +237,54 @@ class LiveBrowserTest extends InBrowser {
                         .count())
                 .isEqualTo(1 + read);
         accessible();
+    }
+
+    /** Rails are free, the device is dead: the charger in, then from rail to rail in volts. What the board does is not the twin's. */
+    @Test
+    void anOpenFuseIsFoundInVolts() throws Exception {
+        List<String> surveyed = List.of(
+                "unplugged battery",
+                "look J1 clean",
+                "VLICELL d .45 red",
+                "VLOG d .42 red",
+                "VMCU d .38 red",
+                "VSUN d .5 red");
+        long bench = laid("L-12", Mishaps.NONE, Map.of(), Set.of("F1"), surveyed);
+        openLive("L-12", bench);
+        page.locator("#power-on").click();
+        assertThat(page.locator("#power-asked")).hasText("charger into J1");
+        assertThat(page.locator("#hold")).isHidden();
+        accessible();
+        assertThat(bench().charger(true)).isTrue();
+        assertThat(page.locator("#power-verdict")).containsText("J1");
+        assertThat(page.locator("#power-plot canvas")).hasCount(1);
+        page.keyboard().press("Space");
+        assertThat(page.locator("#power-asked")).hasText("VLICELL");
+        bench().put("VLICELL");
+        assertThat(page.locator("#power-apart")).containsText("rests");
+        page.keyboard().press("Space");
+        assertThat(page.locator("#power-verdict")).containsText("VLICELL");
+        // Once more, because the hand slipped.
+        page.locator("#again").click();
+        assertThat(page.locator("#power-verdict")).isEmpty();
+        bench().put("VLICELL");
+        assertThat(page.locator("#power-apart")).containsText("rests");
+        page.locator("#tap").click();
+        assertThat(page.locator("#power-verdict")).containsText("VLICELL");
+        page.locator("#tap").click();
+        assertThat(page.locator("#power-asked")).hasText("No more volts to read");
+        assertThat(page.locator("#power-step")).containsText("F1");
+        List<Observation> kept = job("L-12").bundle().observations();
+        assertThat(kept.stream().filter(Power.class::isInstance).map(Power.class::cast))
+                .singleElement()
+                .satisfies(p -> assertThat(p.trace()).isPresent());
+        assertThat(kept.stream().filter(Read.class::isInstance).map(Read.class::cast))
+                .filteredOn(r -> r.mode() == ReadMode.VOLTS)
+                .singleElement()
+                .satisfies(r -> assertThat(r.value().getAsDouble()).isLessThan(0.1));
+        assertThat(told("< OUTP ON")).isFalse();
+        page.locator("#power-on").click();
+        assertThat(page.locator("#hold")).isVisible();
     }
 
     @Test

@@ -224,7 +224,8 @@ public final class DemoJobs {
                     views,
                     camera,
                     seed);
-            return withEvidence(BenchSimulator.run(setup).bundle(), before);
+            return withEvidence(
+                    SimulatedOnce.of(id, () -> BenchSimulator.run(setup).bundle()), before);
         });
     }
 

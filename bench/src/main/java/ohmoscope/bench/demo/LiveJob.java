@@ -1,6 +1,7 @@
 package ohmoscope.bench.demo;
 
 import java.util.Map;
+import java.util.Set;
 import ohmoscope.bench.sim.BenchSetup;
 import ohmoscope.bench.standin.StandInBench;
 import ohmoscope.core.board.Board;
@@ -47,6 +48,7 @@ public final class LiveJob {
                 RAIL,
                 FEED,
                 Map.of(FAULTY, FAULT_OHMS),
+                Set.of(),
                 LEAD_OHMS,
                 Side.TOP,
                 new BenchSetup.Camera(160, 120, 9, 0, 0.07, 0.3, 1, 0.03, 0.3),

@@ -43,16 +43,23 @@ public final class StandInBench implements AutoCloseable {
      * @param net where the leads are
      * @param feedRef the part on whose pad the hot lead sits
      * @param shorts ohms to ground by part reference
+     * @param open parts that do not conduct
      */
     public record Laid(
             Board board,
             String net,
             String feedRef,
             Map<String, Double> shorts,
+            Set<String> open,
             double leadOhms,
             Side side,
             BenchSetup.Camera camera,
-            long seed) {}
+            long seed) {
+        /** The same board with other faults. */
+        public Laid with(Map<String, Double> otherShorts, Set<String> otherOpen) {
+            return new Laid(board, net, feedRef, otherShorts, otherOpen, leadOhms, side, camera, seed);
+        }
+    }
 
     /** Ports of loopback; 0 for any. */
     public record Ports(int supply, int meter, int camera, int inline, int hands) {
@@ -84,6 +91,7 @@ public final class StandInBench implements AutoCloseable {
                 laid.board(),
                 laid.net(),
                 laid.shorts(),
+                laid.open(),
                 laid.leadOhms(),
                 mishaps,
                 Optional.of(scene),
@@ -118,7 +126,7 @@ public final class StandInBench implements AutoCloseable {
                 .orElseThrow(() -> new InvalidMember("net", "has no part for the lead to sit on: " + net));
     }
 
-    /** PROBE place, REMOVED ref, FITTED ref. */
+    /** PROBE place, REMOVED ref, FITTED ref, CHARGER in or out. */
     private Function<String, Optional<String>> hand() {
         return line -> {
             String[] words = line.split("\\s+", 2);
@@ -127,6 +135,7 @@ public final class StandInBench implements AutoCloseable {
                 case "PROBE" -> board.probe(what);
                 case "REMOVED" -> board.remove(what);
                 case "FITTED" -> board.fit(what);
+                case "CHARGER" -> board.charger(what.equalsIgnoreCase("in"));
                 default -> false;
             };
             return Optional.of(done ? "done" : "cannot");
@@ -145,6 +154,11 @@ public final class StandInBench implements AutoCloseable {
     /** They put a good one in its place. @return whether the board has such a place */
     public boolean fit(String ref) {
         return board.fit(ref);
+    }
+
+    /** They put the charger in, or take it out. @return whether there is a port for it */
+    public boolean charger(boolean in) {
+        return board.charger(in);
     }
 
     /** They lift the probe and, after a moment, put it down where it is wanted. */

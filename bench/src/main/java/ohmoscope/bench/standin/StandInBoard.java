@@ -9,7 +9,9 @@ import java.util.OptionalDouble;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.function.LongSupplier;
+import ohmoscope.bench.hunt.PoweredBoard;
 import ohmoscope.bench.sim.LiveScene;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
@@ -45,6 +47,9 @@ public final class StandInBoard {
     private final LongSupplier clock;
     private final long bornNanos;
     private final Random random;
+    private final PoweredBoard powered;
+    private final Set<String> open;
+    private Optional<Plugged> plugged = Optional.empty();
     private BoardState state = BoardState.WHOLE;
     private String probed;
     private Optional<String> probedPart = Optional.empty();
@@ -59,9 +64,13 @@ public final class StandInBoard {
     /** What the supply's terminals are driven with. */
     private record Setting(double volts, double limitAmps, boolean on) {}
 
+    /** A charger that is in. */
+    private record Plugged(PoweredBoard.Drawn drawn, long sinceNanos) {}
+
     /**
      * @param net where the leads are
      * @param shorts ohms to ground by part reference
+     * @param open parts that do not conduct
      * @param leadOhms both supply leads, above 0
      * @param scene the same board as a camera sees it
      * @param clock nanoseconds
@@ -71,6 +80,7 @@ public final class StandInBoard {
             Board board,
             String net,
             Map<String, Double> shorts,
+            Set<String> open,
             double leadOhms,
             Mishaps mishaps,
             Optional<LiveScene> scene,
@@ -80,6 +90,13 @@ public final class StandInBoard {
             throw new InvalidMember("net", "must be a net of the board that is not ground, was " + net);
         }
         shorts.keySet().forEach(ref -> railOf(board, ref));
+        open.forEach(ref -> {
+            if (board.part(ref).isEmpty()) {
+                throw new InvalidMember("fault", "names " + ref + ", which this board does not have");
+            }
+        });
+        this.open = new TreeSet<>(open);
+        this.powered = new PoweredBoard(board, shorts, open, seed);
         this.board = board;
         this.twin = new Twin(board);
         this.net = net;
@@ -97,7 +114,7 @@ public final class StandInBoard {
 
     /** A board where nothing goes wrong by itself, and that no camera looks at. */
     public StandInBoard(Board board, String net, Map<String, Double> shorts, double leadOhms, long seed) {
-        this(board, net, shorts, leadOhms, Mishaps.NONE, Optional.empty(), System::nanoTime, seed);
+        this(board, net, shorts, Set.of(), leadOhms, Mishaps.NONE, Optional.empty(), System::nanoTime, seed);
     }
 
     /** The power net that a part is on. @throws InvalidMember where it is not on the board, or on none */
@@ -114,6 +131,7 @@ public final class StandInBoard {
     private List<Fault> faults() {
         List<Fault> faults = new ArrayList<>();
         shorts.forEach((ref, ohms) -> faults.add(new Fault.Bridge(ref, railOf(board, ref), ground, ohms)));
+        open.forEach(ref -> faults.add(new Fault.Open(ref)));
         return faults;
     }
 
@@ -223,6 +241,9 @@ public final class StandInBoard {
         }
         state = state.without(ref);
         shorts.remove(ref);
+        open.remove(ref);
+        powered.remove(ref);
+        replug();
         scene.ifPresent(s -> s.without(Set.of(ref)));
         flow();
         return true;
@@ -235,8 +256,38 @@ public final class StandInBoard {
         }
         state = state.with(ref, true);
         shorts.remove(ref);
+        open.remove(ref);
+        powered.renew(ref);
+        replug();
         flow();
         return true;
+    }
+
+    /** The charger goes in, or out. @return whether there is a port for it */
+    synchronized boolean charger(boolean in) {
+        plugged = Optional.empty();
+        if (!in) {
+            powered.unplug();
+            return true;
+        }
+        plugged = powered.plug().map(d -> new Plugged(d, clock.getAsLong()));
+        return plugged.isPresent();
+    }
+
+    private void replug() {
+        if (plugged.isPresent()) {
+            charger(true);
+        }
+    }
+
+    /** What goes through the inline meter: the charger's current where one is in, else the supply's. */
+    synchronized Twin.Injected inline() {
+        if (plugged.isEmpty()) {
+            return flowing();
+        }
+        Plugged p = plugged.get();
+        ChargerTrace.At at = ChargerTrace.of(p.drawn(), (clock.getAsLong() - p.sinceNanos()) / 1e9);
+        return new Twin.Injected(at.volts(), at.amps());
     }
 
     /** What a display shows of it. */
@@ -250,6 +301,9 @@ public final class StandInBoard {
      */
     synchronized double volts() {
         goOn();
+        if (plugged.isPresent() && !setting.on()) {
+            return noisy(powered.volts(probed), METER_NOISE_VOLTS);
+        }
         boolean fed = setting.on() && !slipped && probed.equals(net);
         if (!fed) {
             return METER_NOISE_VOLTS * random.nextGaussian();
@@ -268,7 +322,7 @@ public final class StandInBoard {
         if (probed.isEmpty()) {
             return OptionalDouble.empty();
         }
-        if (setting.on()) {
+        if (setting.on() || plugged.isPresent()) {
             return OptionalDouble.of(Math.abs(noisy(mode == Meter.Mode.OHMS ? 1e3 : 0.5, 0.2)));
         }
         Band band = twin.read(new Meter(mode, probed, ground, true), state, faults());

@@ -31,7 +31,7 @@ final class StandInInline implements AutoCloseable {
                 return;
             }
             if (server.heard()) {
-                Twin.Injected now = board.flowing();
+                Twin.Injected now = board.inline();
                 server.send(String.format(
                                 Locale.ROOT,
                                 "%.3f,%.4f,%.4f\n",

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
 import ohmoscope.bench.demo.DemoBoards;
 import ohmoscope.core.board.Board;
@@ -21,7 +22,8 @@ class StandInBoardTest {
     private final AtomicLong clock = new AtomicLong();
 
     private StandInBoard board(Mishaps mishaps) {
-        return new StandInBoard(BOARD, RAIL, Map.of(FAULTY, 0.1), 0.05, mishaps, Optional.empty(), clock::get, 1);
+        return new StandInBoard(
+                BOARD, RAIL, Map.of(FAULTY, 0.1), Set.of(), 0.05, mishaps, Optional.empty(), clock::get, 1);
     }
 
     private void pass(double seconds) {

@@ -31,7 +31,7 @@ import ohmoscope.core.evidence.Quantity.Unit;
  * The one line to type into. Every kind of entry has its form; small words, case and order are forgiven:
  *
  * <pre>
- * C14 d .003 · C14.1 VSYS ohm 2.1 · across F1 .02ohm · TP3 5.02V charger · J1.A5 d OL · C14 beep
+ * C14 d .003 · C14 mv 3.2 · C14.1 VSYS ohm 2.1 · across F1 .02ohm · TP3 5.02V charger · J1.A5 d OL · C14 beep
  * look J1 pins touching · C14 cracked
  * charger J1 5.1V 0.04A flat side b · bench VMAIN 12V 3A collapse battery out
  * inj VMAIN 1V 2A 31mV 2.00A at C3 leads 10mohm burst
@@ -416,6 +416,7 @@ public final class EntryLine {
         private Optional<ReadMode> mode = Optional.empty();
         private Optional<Quantity> value = Optional.empty();
         private boolean open;
+        private boolean underInjection;
 
         void take(Words all) throws Unclear {
             String word = all.next();
@@ -423,6 +424,9 @@ public final class EntryLine {
             Optional<ReadMode> named = Optional.ofNullable(EntryVocabulary.MODES.get(lower));
             if (named.isPresent()) {
                 mode = named;
+            } else if (EntryVocabulary.UNDER_INJECTION.contains(lower)) {
+                mode = Optional.of(ReadMode.VOLTS);
+                underInjection = true;
             } else if (EntryVocabulary.OVER_RANGE.contains(lower)) {
                 open = true;
                 if (all.peekIs("range")) {
@@ -511,14 +515,24 @@ public final class EntryLine {
                     pin,
                     across,
                     to,
-                    open ? OptionalDouble.empty() : OptionalDouble.of(amount(value.orElseThrow())),
+                    open
+                            ? OptionalDouble.empty()
+                            : OptionalDouble.of(amount(value.orElseThrow(), underInjection ? 1e-3 : 1)),
                     how.get() == ReadMode.DIODE ? lead.or(habit::lead) : lead,
-                    power.isEmpty() && volts ? habit.feeding() : power);
+                    power.isEmpty() && volts ? feeding() : power);
         }
 
-        /** A large K is kelvin elsewhere; a meter means thousands. */
-        private static double amount(Quantity value) {
-            return value.unit() == Unit.KELVIN ? value.value() * 1e3 : value.value();
+        private Optional<PowerSource> feeding() {
+            return underInjection ? Optional.of(PowerSource.BENCH) : habit.feeding();
+        }
+
+        /** A large K is kelvin elsewhere; a meter means thousands. @param plain what a number without a unit is in */
+        private static double amount(Quantity value, double plain) {
+            return switch (value.unit()) {
+                case KELVIN -> value.value() * 1e3;
+                case NONE -> value.value() * plain;
+                default -> value.value();
+            };
         }
 
         private static Optional<ReadMode> byUnit(Unit unit) {

@@ -30,6 +30,9 @@ final class EntryVocabulary {
             Map.entry("vac", ReadMode.VOLTS_AC),
             Map.entry("ac", ReadMode.VOLTS_AC));
 
+    /** Volts along the copper while a bench supply injects; a number without a unit is millivolts. */
+    static final List<String> UNDER_INJECTION = List.of("mv", "millivolt", "millivolts");
+
     static final List<String> OVER_RANGE = List.of("ol", "o.l", "0l", "open", "over", "inf");
 
     static final Map<String, ChangeAction> ACTIONS = Map.ofEntries(

@@ -55,12 +55,22 @@ class EntryLineTest {
         "vsys 12mohm,OHMS,0.012",
         "TP1 5.02 V,VOLTS,5.02",
         "C1 r 1.2k,OHMS,1200",
-        "'C1 d 0,45',DIODE,0.45"
+        "'C1 d 0,45',DIODE,0.45",
+        "C1 mv 3.2,VOLTS,0.0032",
+        "C1 31mV mv,VOLTS,0.031"
     })
     void readings(String text, ReadMode mode, double value) {
         Read read = entry(text, Read.class);
         assertThat(read.mode()).isEqualTo(mode);
         assertThat(read.value().orElseThrow()).isCloseTo(value, org.assertj.core.api.Assertions.within(1e-12));
+    }
+
+    @Test
+    void millivoltsAreReadWhileTheBenchInjects() {
+        Read read = entry("C1 mv 3.2", Read.class);
+        assertThat(read.power()).contains(PowerSource.BENCH);
+        assertThat(EntryText.of(read)).isEqualTo("C1 v 0.0032 bench");
+        assertThat(entry("C1 millivolts 3.2 charger", Read.class).power()).contains(PowerSource.CHARGER);
     }
 
     @Test

@@ -9,7 +9,7 @@ import java.util.Random;
 import org.junit.jupiter.api.Test;
 
 class SteadyReadingTest {
-    private final SteadyReading steady = new SteadyReading();
+    private final SteadyReading steady = new SteadyReading(SteadyReading.MILLIVOLTS);
     private final List<Double> taken = new ArrayList<>();
 
     private void read(double volts, int times, double noise) {
@@ -53,5 +53,42 @@ class SteadyReadingTest {
         }
         read(0, 40, 1e-4);
         assertThat(taken).isEmpty();
+    }
+
+    /** On a dead rail the meter shows what it shows in the air: only the hand can say which it is. */
+    @Test
+    void whatIsNothingIsTakenWhenTheHandSaysSo() {
+        SteadyReading rails = new SteadyReading(SteadyReading.RAILS);
+        for (int i = 0; i < 20; i++) {
+            assertThat(rails.next(0.002)).isEmpty();
+        }
+        assertThat(rails.resting()).isPresent();
+        assertThat(rails.take()).hasValue(0.002);
+        // Once.
+        assertThat(rails.take()).isEmpty();
+    }
+
+    @Test
+    void aRailIsTakenByItselfAndTheNextAfterALift() {
+        SteadyReading rails = new SteadyReading(SteadyReading.RAILS);
+        double[] shown = {
+            0, 0, 3.31, 3.30, 3.31, 3.31, 3.30, 3.31, 5.02, 5.02, 5.02, 5.02, 5.02, 0.01, 5.02, 5.01, 5.02, 5.02, 5.02
+        };
+        for (double volts : shown) {
+            rails.next(volts).ifPresent(taken::add);
+        }
+        assertThat(taken).hasSize(2);
+        assertThat(taken.get(0)).isCloseTo(3.306, within(0.01));
+        assertThat(taken.get(1)).isCloseTo(5.018, within(0.01));
+    }
+
+    @Test
+    void aProbeThatMovesHasNothingToTake() {
+        SteadyReading rails = new SteadyReading(SteadyReading.RAILS);
+        for (int i = 0; i < 20; i++) {
+            rails.next(i % 2 == 0 ? 0 : 3.3);
+        }
+        assertThat(rails.resting()).isEmpty();
+        assertThat(rails.take()).isEmpty();
     }
 }

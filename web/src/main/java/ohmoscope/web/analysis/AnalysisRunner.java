@@ -73,6 +73,7 @@ public class AnalysisRunner {
             });
             String stored =
                     mapper.writeValueAsString(StoredAnalysis.of(input, result, (System.nanoTime() - start) / 1e9));
+            LOG.info("analysis {} took {} s", id, Math.round((System.nanoTime() - start) / 1e8) / 10.0);
             transactions.run(() -> {
                 if (analyses.done(id, stored)) {
                     jobs.refreshState(row.get().jobId());

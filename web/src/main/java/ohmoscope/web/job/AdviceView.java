@@ -149,6 +149,11 @@ public record AdviceView(List<StopLine> stops, Optional<StepLine> next, List<Oth
                 then.cautions());
     }
 
+    /** One of the steps that the advice has, in words. */
+    public static StepLine line(OpenJobs.Open open, Step step) {
+        return step(open.job().board(), step, open.advice(), open.schools().readMode());
+    }
+
     private static StepLine step(Board board, Step step, Advice advice, ReadMode mode) {
         boolean lift = step.action() == Step.Action.REMOVE
                 && step.target().flatMap(board::part).isPresent();

@@ -63,9 +63,23 @@ class DemoBench implements DisposableBean {
         enter(bench, Role.METER, fresh.ports().meter());
         enter(bench, Role.CAMERA, fresh.ports().camera());
         enter(bench, Role.INLINE, fresh.ports().inline());
-        live.hands(bench, fresh::put);
+        live.hands(bench, handsOf(fresh));
         LOG.info("a stand-in bench is open: {}", fresh.ports());
         return bench;
+    }
+
+    private static Hands handsOf(StandInBench bench) {
+        return new Hands() {
+            @Override
+            public void probe(String place) {
+                bench.put(place);
+            }
+
+            @Override
+            public void charger(boolean in) {
+                bench.charger(in);
+            }
+        };
     }
 
     private void enter(long bench, Role role, int port) {

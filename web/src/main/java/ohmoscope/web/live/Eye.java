@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.concurrent.TimeUnit;
 import java.util.function.LongToDoubleFunction;
+import ohmoscope.core.imaging.LockIn;
 import ohmoscope.core.imaging.WarmWatch;
 import ohmoscope.core.instrument.InstrumentException;
 import ohmoscope.core.instrument.ThermalCamera;
@@ -28,6 +29,7 @@ final class Eye implements AutoCloseable {
     private final Deque<Long> arrivals = new ArrayDeque<>();
     private Optional<WarmWatch> watch = Optional.empty();
     private Optional<LiveMovie> movie = Optional.empty();
+    private Optional<LockIn> lock = Optional.empty();
     private OptionalDouble stampOffsetS = OptionalDouble.empty();
     private volatile boolean powered;
     private volatile boolean closed;
@@ -96,6 +98,7 @@ final class Eye implements AutoCloseable {
                     new WarmWatch(frame.width(), frame.height(), camera.scale().kelvinPerCount()));
             before.clear();
             movie = Optional.empty();
+            lock = Optional.empty();
             stampOffsetS = OptionalDouble.empty();
         }
         double tS = time(frame);
@@ -105,6 +108,7 @@ final class Eye implements AutoCloseable {
             before.removeFirst();
         }
         movie.ifPresent(m -> m.add(frame.counts(), tS));
+        lock.filter(l -> seen.risesK().length > 0).ifPresent(l -> l.add(seen.risesK(), tS));
         long number = view.map(View::number).orElse(0L) + 1;
         if (!seen.repeated() || view.isEmpty() || !fits) {
             view = Optional.of(new View(number, frame.width(), frame.height(), tS, seen));
@@ -158,6 +162,7 @@ final class Eye implements AutoCloseable {
 
     /** The cold picture is learnt anew. */
     synchronized void begin() {
+        lock = Optional.empty();
         watch.ifPresent(WarmWatch::begin);
     }
 
@@ -172,6 +177,21 @@ final class Eye implements AutoCloseable {
 
     void powered(boolean on) {
         powered = on;
+    }
+
+    /** Pulses follow: each pixel's swing and lag are summed up from now on. @param halfS how long a pulse, and a rest, is */
+    synchronized void pulses(double halfS) {
+        lock = view.map(v -> new LockIn(v.width() * v.height(), halfS));
+    }
+
+    /** A pulse has begun, or ended. @param nanos by the bench's clock */
+    synchronized void switched(boolean on, long nanos) {
+        lock.ifPresent(l -> l.switched(on, bundleS.applyAsDouble(nanos)));
+    }
+
+    /** What the pulses show so far; empty where there are none. */
+    synchronized Optional<LockIn.Picture> locked() {
+        return lock.flatMap(LockIn::picture);
     }
 
     /** Takes a movie from now on, beginning with the frames just before. */

@@ -1,5 +1,6 @@
 package ohmoscope.web.live;
 
+import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayDeque;
 import java.util.Deque;
@@ -33,6 +34,7 @@ import ohmoscope.web.live.LiveState.There;
 final class LiveBench implements AutoCloseable {
     private static final long IDLE_MS = 400;
     private static final long BETWEEN_MS = 25;
+    private static final long POWERED_MS = 60;
     private static final int OFF_TRIES = 3;
     private static final double OVER_SHARE = 1.25;
     private static final double PAUSE_S = 1;
@@ -66,6 +68,10 @@ final class LiveBench implements AutoCloseable {
     private volatile String meterSays = "";
     private volatile Optional<ContactCheck> check = Optional.empty();
     private volatile boolean checked;
+    /** In earlier pulses of this step. */
+    private double flowedS;
+
+    private volatile Optional<LivePower> power = Optional.empty();
 
     /** An act at the bench. */
     private interface Act {
@@ -94,7 +100,7 @@ final class LiveBench implements AutoCloseable {
 
     /** The key is pressed for a step. */
     void press(int step) {
-        if (!held) {
+        if (!held && power.isEmpty()) {
             held = true;
             aliveNanos = System.nanoTime();
             acts.add(() -> hold(step));
@@ -115,7 +121,7 @@ final class LiveBench implements AutoCloseable {
 
     /** The contact check; the page presses the key for it, as for anything that flows. */
     void pressCheck() {
-        if (!held) {
+        if (!held && power.isEmpty()) {
             held = true;
             aliveNanos = System.nanoTime();
             acts.add(this::contact);
@@ -124,7 +130,7 @@ final class LiveBench implements AutoCloseable {
 
     /** The leads' ohms, tips together. */
     void pressLeads() {
-        if (!held) {
+        if (!held && power.isEmpty()) {
             held = true;
             aliveNanos = System.nanoTime();
             acts.add(this::leads);
@@ -156,6 +162,71 @@ final class LiveBench implements AutoCloseable {
         });
     }
 
+    /** The board is powered by its own charger and read in volts, or no more; nothing is injected meanwhile. */
+    void powered(boolean on) {
+        acts.add(() -> {
+            power.ifPresent(LivePower::over);
+            power = Optional.empty();
+            work.walk(false);
+            unchecked();
+            if (!on) {
+                say("plain", Texts.of("live.unplug"));
+                return;
+            }
+            if (shown.map(Supply.Shown::on).orElse(false)) {
+                say("bad", Texts.of("live.on-by-itself"));
+                return;
+            }
+            if (instruments.meter().isEmpty()) {
+                say("look", Texts.of("live.no-meter"));
+                return;
+            }
+            LivePower fresh = work.power(instruments.inline().isPresent());
+            said(fresh, fresh::ask);
+            power = Optional.of(fresh);
+            say("plain", Texts.of("live.powered"));
+        });
+    }
+
+    /** The pedal, while the board is powered. */
+    void tap() {
+        acts.add(() -> power.ifPresent(p -> said(p, () -> {
+            String words = p.pedal();
+            if (!words.isEmpty()) {
+                say("look", words);
+            }
+        })));
+    }
+
+    /** What was read last is read once more. */
+    void again() {
+        acts.add(() -> power.ifPresent(p -> said(p, p::again)));
+    }
+
+    /** An act that keeps, or reads, entries. */
+    private interface Kept {
+        void run() throws IOException;
+    }
+
+    private void said(LivePower by, Kept act) {
+        LiveState.Verdict before = by.state().verdict();
+        try {
+            act.run();
+        } catch (IOException failed) {
+            throw new IllegalStateException(Texts.of("live.not-kept"), failed);
+        }
+        LiveState.Verdict now = by.state().verdict();
+        if (now != null && !now.equals(before)) {
+            note(now.headline());
+        }
+        changed();
+    }
+
+    /** What an inline meter has recorded; empty while the board is not powered. */
+    Optional<InlineTrace.Drawing> drawing() {
+        return power.map(LivePower::drawing);
+    }
+
     void batteryOut() {
         acts.add(() -> {
             work.batteryOut();
@@ -168,8 +239,10 @@ final class LiveBench implements AutoCloseable {
     private void stand() {
         while (!closed) {
             try {
-                Act act = acts.poll(IDLE_MS, TimeUnit.MILLISECONDS);
-                if (act == null) {
+                Act act = acts.poll(power.isPresent() ? POWERED_MS : IDLE_MS, TimeUnit.MILLISECONDS);
+                if (act == null && power.isPresent()) {
+                    lookPowered(power.get());
+                } else if (act == null) {
                     look();
                 } else {
                     act.run();
@@ -183,7 +256,7 @@ final class LiveBench implements AutoCloseable {
                 say("bad", Texts.of("live.odd", String.valueOf(odd.getMessage())));
             } finally {
                 held &= !acts.isEmpty();
-                doing = "idle";
+                doing = power.isPresent() ? "powered" : "idle";
                 seconds = OptionalDouble.empty();
                 changed();
             }
@@ -211,6 +284,22 @@ final class LiveBench implements AutoCloseable {
         });
         meterVolts = volts();
         work.between();
+    }
+
+    private void lookPowered(LivePower powered) {
+        meterVolts = volts();
+        said(powered, () -> {
+            if (meterVolts.isPresent()) {
+                powered.probed(meterVolts.getAsDouble());
+            }
+            if (instruments.inline().isPresent()) {
+                try {
+                    powered.flowed(instruments.inline().get().since());
+                } catch (InstrumentException gone) {
+                    say("look", gone.getMessage());
+                }
+            }
+        });
     }
 
     private OptionalDouble volts() {
@@ -325,15 +414,23 @@ final class LiveBench implements AutoCloseable {
         work.film(r);
         try {
             int pulses = Math.max(1, r.pulses());
+            if (pulses > 1) {
+                eye.ifPresent(e -> e.pulses(PAUSE_S));
+            }
             for (int p = 0; p < pulses; p++) {
+                flowedS = p * r.seconds();
                 Flow flow = flow(wanted, r.seconds(), false, true);
                 ending = flow.ending();
                 settled = flow.settled();
+                if (ending == Ending.TIME && p > 0) {
+                    ending = work.pulsed((p + 1) * r.seconds()).orElse(Ending.TIME);
+                }
                 if (ending != Ending.TIME || p == pulses - 1 || !rest()) {
                     break;
                 }
             }
         } finally {
+            flowedS = 0;
             afterglow();
             work.cut();
         }
@@ -430,6 +527,7 @@ final class LiveBench implements AutoCloseable {
             work.row(System.nanoTime(), 0, 0, false);
             supply.on();
             eye.ifPresent(e -> e.powered(true));
+            eye.ifPresent(e -> e.switched(true, System.nanoTime()));
             say("plain", Texts.of("live.flows"));
             watch = new HoldWatch(says, forSeconds, work.leadOhms(), work.leadRatedAmps(), System.nanoTime());
             while (ending.isEmpty()) {
@@ -439,7 +537,7 @@ final class LiveBench implements AutoCloseable {
                 work.row(now.atNanos(), now.volts(), now.amps(), now.on());
                 ending = watch.next(now).or(this::ending);
                 if (ending.isEmpty() && watched) {
-                    ending = work.seen(now, watch.onSeconds(now.atNanos()));
+                    ending = work.seen(flowedS + watch.onSeconds(now.atNanos()));
                 }
                 if (doing.equals("walking")) {
                     meter = volts();
@@ -473,6 +571,7 @@ final class LiveBench implements AutoCloseable {
     private void off(GuardedSupply supply) {
         flowing = false;
         eye.ifPresent(e -> e.powered(false));
+        eye.ifPresent(e -> e.switched(false, System.nanoTime()));
         for (int i = 0; i < OFF_TRIES; i++) {
             try {
                 supply.off();
@@ -600,6 +699,7 @@ final class LiveBench implements AutoCloseable {
                 work.warm().orElse(null),
                 work.named(),
                 work.walkState().orElse(null),
+                power.map(LivePower::state).orElse(null),
                 entries);
     }
 
@@ -626,6 +726,7 @@ final class LiveBench implements AutoCloseable {
     public void close() {
         pageGone = true;
         held = false;
+        power.ifPresent(LivePower::over);
         closed = true;
         eye.ifPresent(Eye::close);
     }

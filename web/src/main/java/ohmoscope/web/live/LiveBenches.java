@@ -7,7 +7,6 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicLong;
-import java.util.function.Consumer;
 import java.util.function.LongToDoubleFunction;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Side;
@@ -24,7 +23,7 @@ class LiveBenches implements DisposableBean {
     private final LivePlans plans;
     private final Settings settings;
     private final Map<Long, Session> open = new ConcurrentHashMap<>();
-    private final Map<Long, Consumer<String>> hands = new ConcurrentHashMap<>();
+    private final Map<Long, Hands> hands = new ConcurrentHashMap<>();
 
     LiveBenches(BenchStore benches, LiveKeeper keeper, LivePlans plans, Settings settings) {
         this.benches = benches;
@@ -80,7 +79,7 @@ class LiveBenches implements DisposableBean {
                 eye,
                 bundleS,
                 version::incrementAndGet,
-                place -> hands.getOrDefault(bench, nowhere -> {}).accept(place));
+                hands.getOrDefault(bench, Hands.TECHNICIAN));
         LiveBench live = new LiveBench(instruments, eye, work, version, settings.keySilence());
         eye.ifPresent(Eye::start);
         live.start();
@@ -89,9 +88,9 @@ class LiveBenches implements DisposableBean {
         return session;
     }
 
-    /** A stand-in bench has hands of its own: they put the probe where it is asked for. */
-    void hands(long bench, Consumer<String> put) {
-        hands.put(bench, put);
+    /** A stand-in bench has hands of its own. */
+    void hands(long bench, Hands standIn) {
+        hands.put(bench, standIn);
     }
 
     void close(Session session) {

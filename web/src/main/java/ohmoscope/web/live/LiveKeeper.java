@@ -79,6 +79,19 @@ class LiveKeeper {
         bench.injected(number, entries, Optional.empty(), by);
     }
 
+    /** Keeps a line as if it had been typed. */
+    void line(String number, String line, String by) throws IOException {
+        Optional<Bench.Refused> refused = bench.enter(number, line, by);
+        if (refused.isPresent()) {
+            throw new IllegalStateException(line + ": " + refused.get().why());
+        }
+    }
+
+    /** Keeps what an inline meter recorded, with its entry. */
+    void trace(String number, String name, String csv, Bench.TraceEntry entry, String by) throws IOException {
+        bench.trace(number, name, csv, entry, by);
+    }
+
     /** A name that no capture of the job has. */
     String freeName(long jobId) {
         List<String> taken = captures.names(jobId);

@@ -77,6 +77,11 @@ class LivePlans {
                 open.job(), given, Planned.of(open, joined, given), Planned.places(open, rail), side, stop(open));
     }
 
+    /** The job with what its evidence comes to now. */
+    OpenJobs.Open open(String number, String by) throws IOException {
+        return openJobs.open(number, () -> by);
+    }
+
     private static Optional<String> stop(OpenJobs.Open open) {
         for (Stop stop : open.advice().stops()) {
             if (stop.reason() == Stop.Reason.TWO_SOURCES || stop.reason() == Stop.Reason.REVERSED) {

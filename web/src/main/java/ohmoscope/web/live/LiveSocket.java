@@ -11,6 +11,8 @@ import java.util.concurrent.TimeUnit;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.imaging.LockIn;
+import ohmoscope.core.imaging.WarmWatch;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -33,7 +35,15 @@ class LiveSocket extends TextWebSocketHandler {
     private static final Logger LOG = LoggerFactory.getLogger(LiveSocket.class);
     private static final int LONGEST = 8_192;
     private static final long LOOK_MS = 15;
+    /** What a picture shows. */
+    static final int HEIGHT = 0;
+
+    static final int LAG = 1;
+    private static final int NO_VALUE = 255;
+    private static final int MOST_BYTE = 254;
+    private static final double LOCKED_EVERY_S = 0.5;
     private static final int STATE_EVERY = 4;
+    private static final int TRACE_EVERY = 16;
 
     private final LiveBenches benches;
     private final JsonMapper mapper;
@@ -52,6 +62,7 @@ class LiveSocket extends TextWebSocketHandler {
         private volatile boolean picture;
         private long told = -1;
         private long shown;
+        private double lockedS = Double.NEGATIVE_INFINITY;
         private Optional<Laying> laid = Optional.empty();
 
         Line(WebSocketSession socket, LiveBenches.Session session) {
@@ -67,6 +78,9 @@ class LiveSocket extends TextWebSocketHandler {
                     if (i % STATE_EVERY == 0) {
                         state();
                         shapes();
+                    }
+                    if (i % TRACE_EVERY == 0) {
+                        trace();
                     }
                     if (picture) {
                         picture();
@@ -101,6 +115,14 @@ class LiveSocket extends TextWebSocketHandler {
             }
         }
 
+        /** What an inline meter records, some four times a second. */
+        private void trace() throws IOException {
+            Optional<InlineTrace.Drawing> drawing = session.live().drawing();
+            if (drawing.isPresent()) {
+                socket.sendMessage(new TextMessage(mapper.writeValueAsString(Map.of("trace", drawing.get()))));
+            }
+        }
+
         private void picture() throws IOException {
             Optional<Eye.View> view = session.eye().flatMap(Eye::view);
             if (view.isPresent()
@@ -108,25 +130,46 @@ class LiveSocket extends TextWebSocketHandler {
                     && view.get().seen().risesK().length > 0) {
                 shown = view.get().number();
                 picture = false;
-                socket.sendMessage(new BinaryMessage(bytes(view.get())));
+                WarmWatch.Seen seen = view.get().seen();
+                socket.sendMessage(new BinaryMessage(
+                        bytes(HEIGHT, view.get().width(), view.get().height(), seen.risesK())));
+                locked(view.get());
+            }
+        }
+
+        /** Beside the height, while pulses run: how late each place swings. */
+        private void locked(Eye.View view) throws IOException {
+            if (view.tS() - lockedS < LOCKED_EVERY_S) {
+                return;
+            }
+            lockedS = view.tS();
+            Optional<LockIn.Picture> picture =
+                    session.eye().flatMap(Eye::locked).filter(p -> p.lagS().length == view.width() * view.height());
+            if (picture.isPresent()) {
+                socket.sendMessage(new BinaryMessage(
+                        bytes(LAG, view.width(), view.height(), picture.get().lagS())));
             }
         }
     }
 
-    /** Width, height, lowest and highest kelvin, then a byte a pixel between these two. */
-    static ByteBuffer bytes(Eye.View view) {
-        float[] rises = view.seen().risesK();
+    /**
+     * What it is, width, height, lowest and highest value, then a byte a pixel between these two; 255 where there is no value.
+     *
+     * @param kind {@link #HEIGHT} in kelvin, or {@link #LAG} in seconds
+     */
+    static ByteBuffer bytes(int kind, int width, int height, float[] values) {
         float low = Float.POSITIVE_INFINITY;
         float high = Float.NEGATIVE_INFINITY;
-        for (float k : rises) {
-            low = Math.min(low, k);
-            high = Math.max(high, k);
+        for (float v : values) {
+            low = v < low ? v : low;
+            high = v > high ? v : high;
         }
-        float span = Math.max(1e-6f, high - low);
-        ByteBuffer buffer = ByteBuffer.allocate(16 + rises.length);
-        buffer.putInt(view.width()).putInt(view.height()).putFloat(low).putFloat(high);
-        for (float k : rises) {
-            buffer.put((byte) Math.round(255 * (k - low) / span));
+        float from = Float.isFinite(low) ? low : 0;
+        float span = Math.max(1e-6f, high - from);
+        ByteBuffer buffer = ByteBuffer.allocate(20 + values.length);
+        buffer.putInt(kind).putInt(width).putInt(height).putFloat(from).putFloat(from + span);
+        for (float v : values) {
+            buffer.put((byte) (Float.isNaN(v) ? NO_VALUE : Math.round(MOST_BYTE * (v - from) / span)));
         }
         return buffer.flip();
     }
@@ -194,6 +237,9 @@ class LiveSocket extends TextWebSocketHandler {
                 live.leadsMoved();
             }
             case "battery" -> live.batteryOut();
+            case "powered" -> live.powered(said.path("on").asBoolean(false));
+            case "tap" -> live.tap();
+            case "again" -> live.again();
             case "walk" -> live.walk(said.path("on").asBoolean(false));
             case "read" -> {
                 boolean ohms = said.path("mode").asString("").equals("ohms");

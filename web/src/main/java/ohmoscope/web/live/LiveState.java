@@ -6,7 +6,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * What the page shows, all of it at once. Numbers that are not known are null, as JSON has it; words are ready to be read.
  *
- * @param doing {@code idle}, {@code checking}, {@code holding}
+ * @param doing {@code idle}, {@code checking}, {@code holding}, {@code walking}, {@code powered}
  * @param words what is going on, or why nothing is
  * @param tone {@code plain}, {@code ok}, {@code look}, {@code bad}
  * @param set what the supply says it was set to
@@ -24,6 +24,7 @@ record LiveState(
         @Nullable Warm warm,
         Named named,
         @Nullable Walked walked,
+        @Nullable Powered powered,
         List<String> kept) {
     /** What flows now. @param seconds since the output came on */
     record Shown(
@@ -69,6 +70,30 @@ record LiveState(
      * @param words who it is, where one stands alone
      */
     record Walked(String asked, List<String> points, List<Suspect> suspects, String words) {}
+
+    /**
+     * The board under power.
+     *
+     * @param asked the net or connector that is wanted next
+     * @param what {@code charger}, {@code point}, or {@code elsewhere} where the sheet goes on otherwise
+     * @param should what it should stand at, in words; empty where nobody knows
+     * @param volts what the meter shows
+     * @param apart how far its last readings are from each other; null while they do not agree
+     * @param trace what was drawn, in words
+     */
+    record Powered(
+            String asked,
+            String sentence,
+            String why,
+            String what,
+            String should,
+            @Nullable Double volts,
+            @Nullable Double apart,
+            @Nullable Verdict verdict,
+            String trace) {}
+
+    /** An entry with what it means here. @param mark as in the evidence */
+    record Verdict(String headline, String meaning, String mark) {}
 
     /** Who it may be. @param seconds what the computation took @param words what the frames call */
     record Named(List<Suspect> suspects, double none, double elsewhere, String words, double seconds) {

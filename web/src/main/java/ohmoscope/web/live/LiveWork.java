@@ -12,7 +12,6 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
-import java.util.function.Consumer;
 import java.util.function.IntFunction;
 import java.util.function.LongToDoubleFunction;
 import java.util.stream.IntStream;
@@ -30,6 +29,7 @@ import ohmoscope.core.evidence.Observation.TraceShape;
 import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.imaging.Homography;
+import ohmoscope.core.imaging.LockIn;
 import ohmoscope.core.inject.InjectionPlaces;
 import ohmoscope.core.inject.InjectionPlan.Rung;
 import ohmoscope.core.inject.MillivoltWalk;
@@ -70,6 +70,9 @@ final class LiveWork implements AutoCloseable {
     private static final double LEAST_S = 2;
     private static final double HOT_K = 30;
     private static final double HOT_LEAD_K = 12;
+    /** A swing with the pulses that stands out so far is no noise, whichever of the pixels it is. */
+    private static final double CLEAR_SWING = 7;
+
     private static final int POWERED_FRAMES = 6;
     private static final int SHOWN_SUSPECTS = 5;
     private static final double METER_VOLTS = 1e-4;
@@ -93,7 +96,7 @@ final class LiveWork implements AutoCloseable {
     private final Optional<Eye> eye;
     private final LongToDoubleFunction bundleS;
     private final Runnable changed;
-    private final Consumer<String> probe;
+    private final Hands hands;
     private final ScheduledExecutorService storing = Executors.newSingleThreadScheduledExecutor(LiveWork::daemon);
     private final ExecutorService looking = Executors.newSingleThreadExecutor(LiveWork::daemon);
     private volatile LivePlans.Plan plan;
@@ -132,7 +135,7 @@ final class LiveWork implements AutoCloseable {
     /**
      * @param bundleS from the bench's nanoseconds to seconds on the job's clock
      * @param changed is told when there is something new to be shown
-     * @param probe is told where the meter's probe is wanted; a stand-in's hands follow it
+     * @param hands are told where the meter's probe is wanted
      */
     LiveWork(
             String number,
@@ -143,8 +146,8 @@ final class LiveWork implements AutoCloseable {
             Optional<Eye> eye,
             LongToDoubleFunction bundleS,
             Runnable changed,
-            Consumer<String> probe) {
-        this.probe = probe;
+            Hands hands) {
+        this.hands = hands;
         this.number = number;
         this.by = by;
         this.keeper = keeper;
@@ -261,6 +264,10 @@ final class LiveWork implements AutoCloseable {
         return plan.places().back().stream().findFirst().map(LiveWork::probe);
     }
 
+    LivePower power(boolean metered) {
+        return new LivePower(number, by, keeper, plans, hands, metered);
+    }
+
     // ---- entries ------------------------------------------------------------------------------
 
     void injected(SupplySetting setting, Supply.Shown shown) {
@@ -318,7 +325,7 @@ final class LiveWork implements AutoCloseable {
     /** A walk under way. Its points and state are replaced whole. */
     private static final class Walk {
         private final MillivoltWalk.Copper copper;
-        private final SteadyReading steady = new SteadyReading();
+        private final SteadyReading steady = new SteadyReading(SteadyReading.MILLIVOLTS);
         private final Deque<Read> unkept = new ArrayDeque<>();
         private volatile List<MillivoltWalk.Point> points = List.of();
         private volatile MillivoltWalk found;
@@ -391,7 +398,7 @@ final class LiveWork implements AutoCloseable {
     }
 
     private void asked() {
-        probe.accept(walk.flatMap(w -> w.found.next()).orElse(rail()));
+        hands.probe(walk.flatMap(w -> w.found.next()).orElse(rail()));
         changed.run();
     }
 
@@ -529,15 +536,43 @@ final class LiveWork implements AutoCloseable {
         return named;
     }
 
-    /** What the camera says while current flows. @return why it should end */
-    Optional<Ending> seen(Supply.Shown shown, double onSeconds) {
+    /** What the camera says while current flows. @param onSeconds in this step so far @return why it should end */
+    Optional<Ending> seen(double onSeconds) {
+        return eye.flatMap(Eye::view)
+                .filter(v -> v.seen().warming())
+                .flatMap(v -> warms(
+                        v,
+                        new Spot(
+                                v.seen().xPx(),
+                                v.seen().yPx(),
+                                v.seen().riseK(),
+                                v.seen().standsOut()),
+                        onSeconds));
+    }
+
+    /** What a train of pulses says after one more of them. @param onSeconds of all of them @return why it should end */
+    Optional<Ending> pulsed(double onSeconds) {
         Optional<Eye.View> view = eye.flatMap(Eye::view);
-        Optional<Laying> laid = laying;
-        if (view.isEmpty() || laid.isEmpty() || !fits(laid.get(), view.get())) {
+        Optional<LockIn.Picture> picture = eye.flatMap(Eye::locked);
+        if (view.isEmpty() || picture.isEmpty() || picture.get().standsOut() < CLEAR_SWING) {
             return Optional.empty();
         }
-        var seen = view.get().seen();
-        if (!seen.warming()) {
+        int width = view.get().width();
+        int at = picture.get().strongest();
+        Spot spot = new Spot(
+                at % width,
+                at / width,
+                2 * picture.get().swingK()[at],
+                picture.get().standsOut());
+        return warms(view.get(), spot, onSeconds);
+    }
+
+    /** A place in the picture that stands out. @param standsOut standard deviations of the picture's unrest */
+    private record Spot(double xPx, double yPx, double riseK, double standsOut) {}
+
+    private Optional<Ending> warms(Eye.View view, Spot seen, double onSeconds) {
+        Optional<Laying> laid = laying;
+        if (laid.isEmpty() || !fits(laid.get(), view)) {
             return Optional.empty();
         }
         filming.ifPresent(f -> f.worth = true);

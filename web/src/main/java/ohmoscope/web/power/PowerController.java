@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.stream.Stream;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Part;
@@ -18,7 +17,6 @@ import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
-import ohmoscope.core.evidence.Observation.TraceShape;
 import ohmoscope.core.evidence.Trace;
 import ohmoscope.core.evidence.TraceReading;
 import ohmoscope.formats.AdviceWords;
@@ -184,40 +182,19 @@ class PowerController {
                     number,
                     name,
                     TraceCsv.write(trace),
-                    (seq, stored) -> observation(seq, stored, reading, from, port, side, battery, state),
+                    (seq, stored) -> new Drawn(
+                                    constant(PowerSource.class, "from", from),
+                                    port.isBlank() ? Optional.empty() : Optional.of(port),
+                                    side.isBlank() ? Optional.empty() : Optional.of(side),
+                                    constant(BatteryState.class, "battery", battery),
+                                    constant(DeviceState.class, "state", state))
+                            .entry(seq, stored, reading),
                     Technician.name(principal));
         } catch (IOException unreadable) {
             model.addAttribute("problem", unreadable.getMessage() + ".");
             return power(number, principal, model);
         }
         return "redirect:/jobs/" + number + "/power";
-    }
-
-    private static Power observation(
-            int seq,
-            String stored,
-            TraceReading reading,
-            String from,
-            String port,
-            String side,
-            String battery,
-            String state) {
-        boolean high = reading.shape() == TraceShape.COLLAPSE || reading.shape() == TraceShape.BURST_THEN_ZERO;
-        double amps = high
-                ? reading.peakAmps()
-                : reading.shape() == TraceShape.PULSING ? reading.meanAmps() : reading.restAmps();
-        return new Power(
-                seq,
-                constant(PowerSource.class, "from", from),
-                port.isBlank() ? Optional.empty() : Optional.of(port),
-                Optional.empty(),
-                side.isBlank() ? Optional.empty() : Optional.of(side),
-                Optional.of(constant(BatteryState.class, "battery", battery)),
-                reading.volts(),
-                OptionalDouble.of(Math.round(amps * 1e4) / 1e4),
-                constant(DeviceState.class, "state", state),
-                Optional.of(reading.shape()),
-                Optional.of("traces/" + stored));
     }
 
     private static <E extends Enum<E>> E constant(Class<E> type, String member, String word) {

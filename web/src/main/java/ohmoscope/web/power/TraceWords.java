@@ -11,10 +11,10 @@ import ohmoscope.core.evidence.TraceReading;
 import ohmoscope.web.kit.Eng;
 
 /** A trace in words: its shape with the numbers that make it, and what such a shape usually means. */
-final class TraceWords {
+public final class TraceWords {
     private TraceWords() {}
 
-    static String shape(TraceReading r) {
+    public static String shape(TraceReading r) {
         return switch (r.shape()) {
             case FLAT -> "Flat at " + amps(r.restAmps()) + ".";
             case PULSING ->
@@ -45,7 +45,7 @@ final class TraceWords {
         return Eng.prefixed(Math.abs(amps) < 1e-3 ? 0 : amps, "A", 2).toString();
     }
 
-    static String meaning(TraceShape shape) {
+    public static String meaning(TraceShape shape) {
         return switch (shape) {
             case FLAT -> "One level: the device waits, or a fault holds it there. The level says which.";
             case PULSING -> "Something restarts again and again: a supply into a short, usually on the main rail.";
@@ -58,10 +58,10 @@ final class TraceWords {
     }
 
     /** @param mark ok or look */
-    record Compared(String words, String mark) {}
+    public record Compared(String words, String mark) {}
 
     /** The device's own expectation beside what was measured: standby when only connected, running when told to start. */
-    static List<Compared> expected(Optional<PortExpectation> port, TraceReading r, DeviceState state) {
+    public static List<Compared> expected(Optional<PortExpectation> port, TraceReading r, DeviceState state) {
         List<Compared> lines = new ArrayList<>();
         port.ifPresent(e -> {
             e.volts()
