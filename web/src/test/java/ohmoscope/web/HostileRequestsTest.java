@@ -33,7 +33,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
  * {@code -Dohmoscope.fuzz=N} sends N requests of each kind.
  */
 class HostileRequestsTest extends OverHttp {
-    private static final int EACH = Integer.getInteger("ohmoscope.fuzz", 60);
+    private static final int EACH = Integer.getInteger("ohmoscope.fuzz", 30);
     private static final String JOB = "T-HOSTILE";
     private static final long MOST_MS = 10_000;
     private static final List<String> NASTY = List.of(

@@ -90,4 +90,44 @@ class StandInBoardTest {
                 .isInstanceOf(InvalidMember.class)
                 .hasMessageContaining("C9999");
     }
+
+    private StandInBoard dead(Map<String, Double> shorts, Set<String> open) {
+        return new StandInBoard(BOARD, RAIL, shorts, open, 0.05, Mishaps.NONE, Optional.empty(), clock::get, 1);
+    }
+
+    @Test
+    void aChargerWakesABoardThatIsWell() {
+        StandInBoard board = dead(Map.of(), Set.of());
+        assertThat(board.charger(true)).isTrue();
+        pass(3);
+        assertThat(board.inline().volts()).isGreaterThan(4.5);
+        assertThat(board.inline().amps()).isGreaterThan(0.001);
+        board.probe(RAIL);
+        assertThat(board.volts()).isGreaterThan(1);
+        board.charger(false);
+        assertThat(board.volts()).isLessThan(0.01);
+    }
+
+    @Test
+    void behindAnOpenFuseNothingStandsUntilItIsRenewed() {
+        StandInBoard board = dead(Map.of(), Set.of("F1"));
+        board.charger(true);
+        board.probe(RAIL);
+        assertThat(board.volts()).isLessThan(0.05);
+        board.fit("F1");
+        assertThat(board.volts()).isGreaterThan(1);
+    }
+
+    @Test
+    void aShortMakesTheChargerPulseOrGiveUp() {
+        StandInBoard board = dead(Map.of(FAULTY, 0.05), Set.of());
+        board.charger(true);
+        double most = 0;
+        for (int i = 0; i < 100; i++) {
+            pass(0.05);
+            most = Math.max(most, board.inline().amps());
+        }
+        assertThat(most).isGreaterThan(0.3);
+        assertThatThrownBy(() -> dead(Map.of(), Set.of("C9999"))).hasMessageContaining("C9999");
+    }
 }
