@@ -9,6 +9,7 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -21,6 +22,8 @@ import ohmoscope.bench.standin.Mishaps;
 import ohmoscope.bench.standin.StandInBench;
 import ohmoscope.bench.standin.Vices;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Inject;
@@ -63,6 +66,10 @@ class LiveBrowserTest extends InBrowser {
     private long laid(
             String number, Mishaps mishaps, Map<String, Double> shorts, Set<String> unconnected, List<String> lines)
             throws Exception {
+        return laid(number, mishaps, LiveJob.laid().with(shorts, unconnected), lines);
+    }
+
+    private long laid(String number, Mishaps mishaps, StandInBench.Laid laid, List<String> lines) throws Exception {
         Bundle made = DemoJobs.all().stream()
                 .filter(d -> d.id().equals(LiveJob.NUMBER))
                 .findFirst()
@@ -84,8 +91,7 @@ class LiveBrowserTest extends InBrowser {
                         "bench",
                         share -> true);
         server.bean(JobFile.class).refreshState(id);
-        StandInBench bench = new StandInBench(
-                LiveJob.laid().with(shorts, unconnected), mishaps, Vices.NONE, 0, StandInBench.Ports.ANY, log::add);
+        StandInBench bench = new StandInBench(laid, mishaps, Vices.NONE, 0, StandInBench.Ports.ANY, log::add);
         open.add(bench);
         BenchStore benches = server.bean(BenchStore.class);
         long bid = benches.add("bench of " + number);
@@ -337,6 +343,42 @@ class LiveBrowserTest extends InBrowser {
         touched();
         chosen(steps() - 1);
         heldUntil(page, Pattern.compile("The meter reads .*burned open.*"));
+        assertThat(bench().outputOn()).isFalse();
+    }
+
+    /** The leads sit on another rail than the page believes: what warms is no part of its own. */
+    @Test
+    void whatWarmsElsewhereEndsIt() throws Exception {
+        StandInBench.Laid usual = LiveJob.laid();
+        Board board = usual.board();
+        String far = board.partsOn("VMCU")
+                .filter(p -> p.kind() == PartKind.CAPACITOR && p.side() == Side.TOP)
+                .max(Comparator.comparingDouble(p -> board.partsOn(usual.net())
+                        .mapToDouble(q -> Math.hypot(p.xMm() - q.xMm(), p.yMm() - q.yMm()))
+                        .min()
+                        .orElse(0)))
+                .orElseThrow()
+                .ref();
+        long bench = laid(
+                "L-13",
+                Mishaps.NONE,
+                new StandInBench.Laid(
+                        board,
+                        "VMCU",
+                        StandInBench.padFor(board, "VMCU", Set.of(far)),
+                        Map.of(far, 0.12),
+                        Set.of(),
+                        usual.leadOhms(),
+                        usual.side(),
+                        usual.camera(),
+                        usual.seed()),
+                List.of());
+        openLive("L-13", bench);
+        assertThat(page.locator("#eye-side")).hasText("Camera, laid by its edges");
+        touched();
+        chosen(steps() - 1);
+        heldUntil(page, Pattern.compile("What warms is no part of this rail.*"));
+        assertThat(page.locator("#warm")).containsText("No part of this rail");
         assertThat(bench().outputOn()).isFalse();
     }
 

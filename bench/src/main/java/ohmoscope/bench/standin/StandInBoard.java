@@ -265,18 +265,23 @@ public final class StandInBoard {
 
     /** The charger goes in, or out. @return whether there is a port for it */
     synchronized boolean charger(boolean in) {
-        plugged = Optional.empty();
         if (!in) {
+            plugged = Optional.empty();
             powered.unplug();
             return true;
         }
+        return plugged.isPresent() || replugged();
+    }
+
+    private boolean replugged() {
         plugged = powered.plug().map(d -> new Plugged(d, clock.getAsLong()));
         return plugged.isPresent();
     }
 
+    /** What was done to the board shows at once, as if the charger had been put in again. */
     private void replug() {
         if (plugged.isPresent()) {
-            charger(true);
+            replugged();
         }
     }
 

@@ -1,6 +1,7 @@
 package ohmoscope.web.live;
 
 import java.io.IOException;
+import java.util.List;
 import java.util.Optional;
 import ohmoscope.bench.demo.LiveJob;
 import ohmoscope.bench.standin.Mishaps;
@@ -34,6 +35,7 @@ class DemoBench implements DisposableBean {
     private final JobFile jobs;
     private final LiveBenches live;
     private volatile Optional<StandInBench> standIn = Optional.empty();
+    private int followed;
 
     DemoBench(Settings settings, BenchStore benches, JobFile jobs, LiveBenches live) {
         this.live = live;
@@ -93,12 +95,22 @@ class DemoBench implements DisposableBean {
             try {
                 JobFile.Stored job = jobs.withoutTraces(changed.jobId());
                 if (job.row().number().equals(LiveJob.NUMBER)) {
-                    job.bundle().observations().forEach(o -> done(bench, o));
+                    follow(bench, job.bundle().observations());
                 }
             } catch (IOException unreadable) {
                 LOG.warn("the stand-in's board could not follow its job", unreadable);
             }
         });
+    }
+
+    /** What was done already is not done again. */
+    private synchronized void follow(StandInBench bench, List<Observation> observations) {
+        for (Observation o : observations) {
+            if (o.seq() > followed) {
+                followed = o.seq();
+                done(bench, o);
+            }
+        }
     }
 
     private static void done(StandInBench bench, Observation observation) {

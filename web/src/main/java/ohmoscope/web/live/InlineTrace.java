@@ -35,7 +35,7 @@ final class InlineTrace {
 
     /** @return whether it has just come to its end */
     synchronized boolean add(List<Sample> fresh) {
-        for (Sample sample : fresh) {
+        for (Sample sample : over ? List.<Sample>of() : fresh) {
             samples.add(sample);
             boolean begins = Math.abs(sample.amps()) > ONSET_AMPS || sample.volts() > ONSET_VOLTS;
             if (onsetS.isEmpty() && begins) {

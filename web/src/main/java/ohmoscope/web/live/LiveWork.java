@@ -39,6 +39,7 @@ import ohmoscope.core.instrument.SupplySetting;
 import ohmoscope.core.live.Ending;
 import ohmoscope.core.live.SteadyReading;
 import ohmoscope.core.live.WarmPlace;
+import ohmoscope.core.live.WarmStop;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.locate.LocateResult;
@@ -67,9 +68,6 @@ final class LiveWork implements AutoCloseable {
 
     private static final double SPOT_OVER_BOUND = 3;
     private static final double SURE = 0.9;
-    private static final double LEAST_S = 2;
-    private static final double HOT_K = 30;
-    private static final double HOT_LEAD_K = 12;
     /** A swing with the pulses that stands out so far is no noise, whichever of the pixels it is. */
     private static final double CLEAR_SWING = 7;
 
@@ -600,17 +598,8 @@ final class LiveWork implements AutoCloseable {
                 .findFirst()
                 .map(s -> s.probability() >= SURE)
                 .orElse(false);
-        if (seen.riseK() > HOT_K) {
-            return Optional.of(Ending.HOT_ENOUGH);
-        }
-        return switch (place.what()) {
-            case LEAD -> seen.riseK() > HOT_LEAD_K ? Optional.of(Ending.LEAD_HOT) : Optional.empty();
-            case OTHER -> trusted && onSeconds > 1 ? Optional.of(Ending.OTHER_WARMS) : Optional.empty();
-            case SUSPECT ->
-                onSeconds > LEAST_S && sure && sigmaMm <= plan.given().wantedMm()
-                        ? Optional.of(Ending.SHARP_ENOUGH)
-                        : Optional.empty();
-        };
+        return new WarmStop(place.what(), seen.riseK(), onSeconds, sigmaMm, trusted, sure)
+                .ending(plan.given().wantedMm());
     }
 
     // ---- the movie ----------------------------------------------------------------------------
