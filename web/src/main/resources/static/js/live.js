@@ -222,7 +222,10 @@ function steps(now, before) {
     li.classList.toggle("done", s.done);
     const label = document.createElement("label");
     const radio = Object.assign(document.createElement("input"), { type: "radio", name: "step", value: String(i), checked: i === now.at });
-    radio.addEventListener("change", () => show(state));
+    radio.addEventListener("change", () => {
+      say({ do: "step", step: i });
+      show(state);
+    });
     const set = Object.assign(document.createElement("b"), { textContent: `${s.set}, ${s.time}` });
     const rest = Object.assign(document.createElement("span"), { textContent: `${s.done ? "tried · " : ""}${s.sees} · ${s.until}` });
     label.append(radio, set, rest);

@@ -12,11 +12,9 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.regex.Pattern;
-import ohmoscope.bench.demo.DemoJobs;
 import ohmoscope.bench.demo.LiveJob;
 import ohmoscope.bench.standin.Mishaps;
 import ohmoscope.bench.standin.StandInBench;
@@ -31,14 +29,10 @@ import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.locate.Verdict;
-import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
-import ohmoscope.web.imports.BundleImporter;
 import ohmoscope.web.store.AnalysisStore;
-import ohmoscope.web.store.BenchStore;
-import ohmoscope.web.store.BenchStore.Entered;
 import ohmoscope.web.store.BenchStore.Role;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -70,36 +64,11 @@ class LiveBrowserTest extends InBrowser {
     }
 
     private long laid(String number, Mishaps mishaps, StandInBench.Laid laid, List<String> lines) throws Exception {
-        Bundle made = DemoJobs.all().stream()
-                .filter(d -> d.id().equals(LiveJob.NUMBER))
-                .findFirst()
-                .orElseThrow()
-                .bundle()
-                .get();
-        long id = server.bean(BundleImporter.class)
-                .add(
-                        new Bundle(
-                                new Bundle.Job(
-                                        number, made.job().title(), made.job().opened()),
-                                made.board(),
-                                made.railInQuestion(),
-                                Optional.empty(),
-                                Optional.empty(),
-                                List.of(),
-                                lines.isEmpty() ? made.observations() : typed(made.board(), lines),
-                                Map.of()),
-                        "bench",
-                        share -> true);
-        server.bean(JobFile.class).refreshState(id);
+        LiveBoard.job(server, number, typed(laid.board(), lines));
         StandInBench bench = new StandInBench(laid, mishaps, Vices.NONE, 0, StandInBench.Ports.ANY, log::add);
         open.add(bench);
-        BenchStore benches = server.bean(BenchStore.class);
-        long bid = benches.add("bench of " + number);
-        benches.keep(bid, new Entered(Role.SUPPLY, "127.0.0.1:" + bench.ports().supply(), "", false, 0.01, 0));
-        benches.keep(bid, new Entered(Role.METER, "127.0.0.1:" + bench.ports().meter(), "", false, 0.01, 0));
-        benches.keep(bid, new Entered(Role.CAMERA, "127.0.0.1:" + bench.ports().camera(), "", false, 0.01, 0));
-        benches.keep(bid, new Entered(Role.INLINE, "127.0.0.1:" + bench.ports().inline(), "", false, 0.01, 0));
-        return bid;
+        return LiveBoard.bench(
+                server, "bench of " + number, bench.ports(), Role.SUPPLY, Role.METER, Role.CAMERA, Role.INLINE);
     }
 
     private static List<Observation> typed(Board board, List<String> lines) {

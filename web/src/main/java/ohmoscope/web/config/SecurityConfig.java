@@ -102,7 +102,8 @@ class SecurityConfig {
 
     /**
      * A page elsewhere could have its name resolve to this machine; only loopback names are answered. Telephones reach
-     * the one page for pictures, when that is switched on, and what it is drawn with; its address holds a secret.
+     * the pages for pictures and for a held key, when that is switched on, and what they are drawn with; their addresses hold a
+     * secret.
      */
     static final class LoopbackOnly extends OncePerRequestFilter {
         private static final Set<String> NAMES = Set.of("127.0.0.1", "localhost", "[::1]");
@@ -129,6 +130,7 @@ class SecurityConfig {
 
         private static boolean forPhones(String path) {
             return path.startsWith("/phone/")
+                    || path.equals("/js/remote.js")
                     || path.startsWith("/css/")
                     || path.startsWith("/fonts/")
                     || path.startsWith("/webjars/bootstrap/");

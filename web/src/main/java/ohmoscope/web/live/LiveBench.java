@@ -107,6 +107,17 @@ final class LiveBench implements AutoCloseable {
         }
     }
 
+    /** The key of a telephone: what the page's own would do now. */
+    void pressKey() {
+        if (power.isPresent()) {
+            tap();
+        } else if (checked) {
+            press(work.chosen());
+        } else {
+            pressCheck();
+        }
+    }
+
     /** The key is still held. Never waits. */
     void alive() {
         aliveNanos = System.nanoTime();

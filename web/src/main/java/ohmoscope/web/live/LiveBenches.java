@@ -98,6 +98,11 @@ class LiveBenches implements DisposableBean {
         open.remove(session.bench(), session);
     }
 
+    /** The bench that is open for a job; empty where no page has one. */
+    Optional<Session> of(String number) {
+        return open.values().stream().filter(s -> s.number().equals(number)).findFirst();
+    }
+
     /** Whose it is now; empty where nobody has it open. */
     Optional<String> user(long bench) {
         return Optional.ofNullable(open.get(bench)).map(Session::number);

@@ -10,13 +10,16 @@ import org.springframework.web.socket.config.annotation.WebSocketHandlerRegistry
 @EnableWebSocket
 class LiveConfig implements WebSocketConfigurer {
     private final LiveSocket socket;
+    private final RemoteSocket remote;
 
-    LiveConfig(LiveSocket socket) {
+    LiveConfig(LiveSocket socket, RemoteSocket remote) {
         this.socket = socket;
+        this.remote = remote;
     }
 
     @Override
     public void registerWebSocketHandlers(WebSocketHandlerRegistry registry) {
         registry.addHandler(socket, "/jobs/{number}/live/line");
+        registry.addHandler(remote, "/phone/remote/{token}/line");
     }
 }

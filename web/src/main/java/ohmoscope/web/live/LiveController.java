@@ -5,6 +5,7 @@ import java.security.Principal;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.Side;
+import ohmoscope.web.config.Settings;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.job.OpenJobs;
 import org.springframework.stereotype.Controller;
@@ -19,8 +20,10 @@ class LiveController {
     private final OpenJobs openJobs;
     private final LivePlans plans;
     private final LiveBenches benches;
+    private final Settings settings;
 
-    LiveController(OpenJobs openJobs, LivePlans plans, LiveBenches benches) {
+    LiveController(OpenJobs openJobs, LivePlans plans, LiveBenches benches, Settings settings) {
+        this.settings = settings;
         this.openJobs = openJobs;
         this.plans = plans;
         this.benches = benches;
@@ -32,7 +35,7 @@ class LiveController {
         OpenJobs.Open open = openJobs.open(number, principal);
         LivePlans.Plan plan =
                 plans.of(number, Technician.name(principal), Side.TOP, OptionalDouble.empty(), Optional.empty());
-        model.addAttribute("page", LiveView.of(open, plan, benches, bench));
+        model.addAttribute("page", LiveView.of(open, plan, benches, bench, settings.phone()));
         return "live";
     }
 }

@@ -227,6 +227,7 @@ class LiveSocket extends TextWebSocketHandler {
         LiveWork work = line.session.work();
         switch (said.path("do").asString("")) {
             case "hold" -> live.press(said.path("step").asInt(-1));
+            case "step" -> work.choose(said.path("step").asInt(-1));
             case "check" -> live.pressCheck();
             case "leads" -> live.pressLeads();
             case "alive" -> live.alive();

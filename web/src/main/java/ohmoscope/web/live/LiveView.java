@@ -15,6 +15,7 @@ import ohmoscope.web.store.BenchStore;
  *
  * @param bench the one that is opened; empty where there is none, or several and none was chosen
  * @param inUse the job that it is open for already; empty where it is free
+ * @param phone whether telephones are answered
  * @param hot where the hot lead may sit, the best first
  */
 public record LiveView(
@@ -25,8 +26,10 @@ public record LiveView(
         OptionalLong bench,
         String inUse,
         List<String> hot,
-        String back) {
-    static LiveView of(OpenJobs.Open open, LivePlans.Plan plan, LiveBenches benches, Optional<Long> wanted) {
+        String back,
+        boolean phone) {
+    static LiveView of(
+            OpenJobs.Open open, LivePlans.Plan plan, LiveBenches benches, Optional<Long> wanted, boolean phone) {
         List<BenchStore.Named> all = benches.all();
         OptionalLong chosen = all.stream()
                 .filter(b -> wanted.map(id -> id == b.id()).orElse(all.size() == 1))
@@ -40,6 +43,7 @@ public record LiveView(
                 chosen,
                 chosen.isPresent() ? benches.user(chosen.getAsLong()).orElse("") : "",
                 plan.places().hot().stream().map(Planned::words).toList(),
-                plan.places().back().stream().findFirst().map(Planned::words).orElse("a fat pad of ground"));
+                plan.places().back().stream().findFirst().map(Planned::words).orElse("a fat pad of ground"),
+                phone);
     }
 }

@@ -182,6 +182,18 @@ final class LiveWork implements AutoCloseable {
         return Optional.of(rungs.get(step));
     }
 
+    /** The step that the key takes, as it was chosen on the page. */
+    int chosen() {
+        return at;
+    }
+
+    void choose(int step) {
+        if (step >= 0 && step < plan.planned().plan().rungs().size()) {
+            at = step;
+            changed.run();
+        }
+    }
+
     /** What forbids current now, as a sentence. */
     Optional<String> stop() {
         return plan.stop();

@@ -5,6 +5,8 @@ import java.util.List;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.NotFoundException;
 import ohmoscope.web.config.Settings;
+import ohmoscope.web.phone.PhoneLinks;
+import ohmoscope.web.phone.PhoneLinks.Purpose;
 import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
 import org.springframework.http.CacheControl;
 import org.springframework.http.MediaType;
@@ -52,7 +54,7 @@ class PhoneController {
         return ResponseEntity.ok()
                 .cacheControl(CacheControl.noStore())
                 .contentType(MediaType.parseMediaType("image/svg+xml"))
-                .body(PhoneLinks.svg("http://" + PhoneLinks.host() + ":" + port + "/phone/" + links.open(number)));
+                .body(links.code(number, Purpose.PICTURES, port, "/phone/"));
     }
 
     @GetMapping("/phone/{token}")
@@ -74,7 +76,7 @@ class PhoneController {
     }
 
     private String job(String token) {
-        return links.job(token)
+        return links.job(token, Purpose.PICTURES)
                 .filter(n -> settings.phone())
                 .orElseThrow(
                         () -> new NotFoundException("This address has run out. Read the code at the bench again."));

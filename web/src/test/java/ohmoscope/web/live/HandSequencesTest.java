@@ -5,22 +5,18 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.TimeUnit;
-import ohmoscope.bench.demo.DemoJobs;
 import ohmoscope.bench.demo.LiveJob;
 import ohmoscope.bench.standin.Mishaps;
 import ohmoscope.bench.standin.StandInBench;
 import ohmoscope.bench.standin.Vices;
-import ohmoscope.formats.Bundle;
+import ohmoscope.web.LiveBoard;
 import ohmoscope.web.Server;
 import ohmoscope.web.config.Settings;
-import ohmoscope.web.imports.BundleImporter;
 import ohmoscope.web.store.BenchStore;
-import ohmoscope.web.store.BenchStore.Entered;
 import ohmoscope.web.store.BenchStore.Role;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
@@ -65,31 +61,8 @@ class HandSequencesTest {
     }
 
     private long entered(Server.Running server, StandInBench standIn) throws Exception {
-        Bundle made = DemoJobs.all().stream()
-                .filter(d -> d.id().equals(LiveJob.NUMBER))
-                .findFirst()
-                .orElseThrow()
-                .bundle()
-                .get();
-        server.bean(BundleImporter.class)
-                .add(
-                        new Bundle(
-                                new Bundle.Job(
-                                        NUMBER, made.job().title(), made.job().opened()),
-                                made.board(),
-                                made.railInQuestion(),
-                                Optional.empty(),
-                                Optional.empty(),
-                                List.of(),
-                                made.observations(),
-                                Map.of()),
-                        "bench",
-                        share -> true);
-        BenchStore benches = server.bean(BenchStore.class);
-        long id = benches.add("bench of sequences");
-        benches.keep(id, new Entered(Role.SUPPLY, "127.0.0.1:" + standIn.ports().supply(), "", false, 0.01, 0));
-        benches.keep(id, new Entered(Role.METER, "127.0.0.1:" + standIn.ports().meter(), "", false, 0.01, 0));
-        return id;
+        LiveBoard.job(server, NUMBER);
+        return LiveBoard.bench(server, "bench of sequences", standIn.ports(), Role.SUPPLY, Role.METER);
     }
 
     /** With the silence that ships, whatever the other tests allow the browser. */

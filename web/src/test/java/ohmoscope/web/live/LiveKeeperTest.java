@@ -4,19 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import ohmoscope.bench.demo.DemoJobs;
-import ohmoscope.bench.demo.LiveJob;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.evidence.SupplyLog.Row;
 import ohmoscope.core.imaging.RegistrationPair;
 import ohmoscope.core.instrument.ThermalCamera;
-import ohmoscope.formats.Bundle;
+import ohmoscope.web.LiveBoard;
 import ohmoscope.web.Server;
 import ohmoscope.web.analysis.JobFile;
-import ohmoscope.web.imports.BundleImporter;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -25,29 +21,6 @@ import org.junit.jupiter.api.extension.ExtendWith;
 class LiveKeeperTest {
     private static final int W = 16;
     private static final int H = 12;
-
-    private static long job(Server.Running server, String number) throws Exception {
-        Bundle made = DemoJobs.all().stream()
-                .filter(d -> d.id().equals(LiveJob.NUMBER))
-                .findFirst()
-                .orElseThrow()
-                .bundle()
-                .get();
-        return server.bean(BundleImporter.class)
-                .add(
-                        new Bundle(
-                                new Bundle.Job(
-                                        number, made.job().title(), made.job().opened()),
-                                made.board(),
-                                made.railInQuestion(),
-                                Optional.empty(),
-                                Optional.empty(),
-                                List.of(),
-                                made.observations(),
-                                Map.of()),
-                        "bench",
-                        share -> true);
-    }
 
     private static LiveMovie movie(String name, int frames) {
         LiveMovie movie = new LiveMovie(
@@ -75,7 +48,7 @@ class LiveKeeperTest {
 
     @Test
     void aMovieThatWasBrokenOffIsACaptureAfterTheNextStart(Server.Running server) throws Exception {
-        job(server, "B-1");
+        LiveBoard.job(server, "B-1");
         LiveKeeper keeper = server.bean(LiveKeeper.class);
         JobFile.Stored job = keeper.job("B-1");
         LiveMovie movie = movie(keeper.freeName(job.row().id()), 10);

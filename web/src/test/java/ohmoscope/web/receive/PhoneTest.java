@@ -17,6 +17,8 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.web.phone.PhoneLinks;
+import ohmoscope.web.phone.PhoneLinks.Purpose;
 import ohmoscope.web.store.IntakeStore;
 import org.junit.jupiter.api.Test;
 import org.springframework.mock.web.MockMultipartFile;
@@ -43,13 +45,15 @@ class PhoneTest {
 
     @Test
     void anAddressRunsOut() {
-        String token = links.open("K-1");
+        String token = links.open("K-1", Purpose.PICTURES);
         assertThat(token).hasSize(32);
-        assertThat(links.open("K-1")).isNotEqualTo(token);
-        assertThat(links.job(token)).contains("K-1");
-        assertThat(links.job("guess")).isEmpty();
+        assertThat(links.open("K-1", Purpose.PICTURES)).isNotEqualTo(token);
+        assertThat(links.job(token, Purpose.PICTURES)).contains("K-1");
+        assertThat(links.job("guess", Purpose.PICTURES)).isEmpty();
+        // Who may bring pictures may not let current flow.
+        assertThat(links.job(token, Purpose.REMOTE)).isEmpty();
         now = now.plus(Duration.ofMinutes(31));
-        assertThat(links.job(token)).isEmpty();
+        assertThat(links.job(token, Purpose.PICTURES)).isEmpty();
     }
 
     @Test

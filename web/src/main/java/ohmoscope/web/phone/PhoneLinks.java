@@ -1,4 +1,4 @@
-package ohmoscope.web.receive;
+package ohmoscope.web.phone;
 
 import com.google.zxing.BarcodeFormat;
 import com.google.zxing.EncodeHintType;
@@ -20,9 +20,9 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Service;
 
-/** Secret addresses under which a telephone may bring pictures to one job for half an hour. */
+/** Secret addresses under which a telephone may do one thing for one job, for half an hour. */
 @Service
-class PhoneLinks {
+public class PhoneLinks {
     private static final Duration VALID = Duration.ofMinutes(30);
     private static final int SECRET_BYTES = 16;
     private static final int MODULE = 4;
@@ -31,32 +31,39 @@ class PhoneLinks {
     private final SecureRandom random = new SecureRandom();
     private final Map<String, Link> links = new ConcurrentHashMap<>();
 
-    PhoneLinks(Clock clock) {
+    public PhoneLinks(Clock clock) {
         this.clock = clock;
     }
 
-    /** Where a link leads. */
-    record Link(String number, Instant until) {}
+    /** What an address is good for; one that brings pictures must not be able to let current flow. */
+    public enum Purpose {
+        PICTURES,
+        REMOTE
+    }
+
+    private record Link(String number, Purpose purpose, Instant until) {}
 
     /** A new secret for a job; those that have run out are forgotten. */
-    String open(String number) {
+    public String open(String number, Purpose purpose) {
         Instant now = clock.instant();
         links.values().removeIf(l -> l.until().isBefore(now));
         byte[] secret = new byte[SECRET_BYTES];
         random.nextBytes(secret);
         String token = HexFormat.of().formatHex(secret);
-        links.put(token, new Link(number, now.plus(VALID)));
+        links.put(token, new Link(number, purpose, now.plus(VALID)));
         return token;
     }
 
-    Optional<String> job(String token) {
+    /** Whose address it is; empty where it has run out, or is for something else. */
+    public Optional<String> job(String token, Purpose purpose) {
         return Optional.ofNullable(links.get(token))
+                .filter(l -> l.purpose() == purpose)
                 .filter(l -> l.until().isAfter(clock.instant()))
                 .map(Link::number);
     }
 
     /** This machine's address on the local network; loopback when it has none. */
-    static String host() {
+    private static String host() {
         String any = "127.0.0.1";
         try {
             for (NetworkInterface network : Collections.list(NetworkInterface.getNetworkInterfaces())) {
@@ -78,8 +85,13 @@ class PhoneLinks {
         return any;
     }
 
+    /** A new address of this machine as a code for a telephone to read. @param path before the secret, such as {@code /phone/} */
+    public String code(String number, Purpose purpose, int port, String path) {
+        return svg("http://" + host() + ":" + port + path + open(number, purpose));
+    }
+
     /** The address as a two-dimensional code, one path on white. */
-    static String svg(String address) {
+    public static String svg(String address) {
         try {
             BitMatrix bits =
                     new QRCodeWriter().encode(address, BarcodeFormat.QR_CODE, 0, 0, Map.of(EncodeHintType.MARGIN, 3));
