@@ -101,6 +101,16 @@ document.addEventListener("keydown", event => {
   }
   // A step that was just chosen must not swallow the key; buttons are still pressed by Enter.
   const field = event.target.closest("select, input:not([type=radio]), textarea, dialog");
+  if (held && event.code === "Space") {
+    // The other hand may be typing: a key that is held repeats itself.
+    event.preventDefault();
+    return;
+  }
+  if (state?.byEye && event.key === "Enter" && !field && !event.target.closest("button, a")) {
+    say({ do: "mark", ref: "" });
+    event.preventDefault();
+    return;
+  }
   const key = event.code === "Space" && !field || event.code === pedal();
   if (!key || event.ctrlKey || event.metaKey || event.altKey) {
     return;
@@ -140,6 +150,15 @@ $("battery").addEventListener("click", () => say({ do: "battery" }));
 $("read-diode").addEventListener("click", () => say({ do: "read", mode: "diode" }));
 $("read-ohms").addEventListener("click", () => say({ do: "read", mode: "ohms" }));
 $("walk-on").addEventListener("click", () => say({ do: "walk", on: !state?.walked }));
+for (const button of document.querySelectorAll("[data-means]")) {
+  button.addEventListener("click", () => say({ do: "by-eye", means: state?.byEye?.means === button.dataset.means ? "" : button.dataset.means }));
+}
+$("mark-form").addEventListener("submit", event => {
+  event.preventDefault();
+  say({ do: "mark", ref: $("mark-ref").value });
+  $("mark-ref").value = "";
+});
+$("keep-mark").addEventListener("click", () => say({ do: "keep-mark" }));
 $("power-on").addEventListener("click", () => say({ do: "powered", on: !state?.powered }));
 $("tap").addEventListener("click", () => say({ do: "tap" }));
 $("again").addEventListener("click", () => say({ do: "again" }));
@@ -210,6 +229,7 @@ function show(now) {
   named(now.named);
   walked(now.walked, before?.walked);
   powered(now.powered, before?.powered);
+  byEye(now.byEye);
   warm(now.warm);
 }
 
@@ -263,6 +283,19 @@ function walked(now, before) {
     if (before && now.points.length > before.points.length) {
       beep(660);
     }
+  }
+}
+
+/** Warmth without a camera: the guide for it, and what showed so far. */
+function byEye(now) {
+  for (const button of document.querySelectorAll("[data-means]")) {
+    button.setAttribute("aria-pressed", String(now?.means === button.dataset.means));
+  }
+  $("by-eye").hidden = !now;
+  if (now) {
+    $("by-eye-guide").textContent = now.guide;
+    items($("marks"), now.marks.map(m => item(m)));
+    $("keep-mark").disabled = !now.marks.length;
   }
 }
 

@@ -28,6 +28,8 @@ import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.evidence.Observation.Warm;
+import ohmoscope.core.evidence.Observation.WarmthMeans;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
@@ -260,6 +262,39 @@ class LiveBrowserTest extends InBrowser {
         assertThat(told("< OUTP ON")).isFalse();
         page.locator("#power-on").click();
         assertThat(page.locator("#hold")).isVisible();
+    }
+
+    @Test
+    void whatDriesFirstIsMarkedWhileCurrentFlows() throws Exception {
+        long bench = laid("L-14");
+        openLive("L-14", bench);
+        touched();
+        page.locator("[data-means=film]").click();
+        assertThat(page.locator("#by-eye-guide")).containsText("It burns");
+        accessible();
+        chosen(0);
+        page.keyboard().down("Space");
+        assertThat(page.locator("#hold-seconds")).hasText(Pattern.compile("^[1-9]"));
+        page.keyboard().press("Enter");
+        assertThat(page.locator("#marks li")).hasText(Pattern.compile("^[1-9].* s: [?]$"));
+        page.locator("#mark-ref").fill("c22");
+        page.locator("#mark-ref").press("Enter");
+        assertThat(page.locator("#marks li")).hasText(Pattern.compile("^[1-9].* s: C22$"));
+        page.locator("#mark-ref").fill("nonsense");
+        page.locator("#mark-ref").press("Enter");
+        assertThat(page.locator("#marks li")).hasCount(1);
+        page.keyboard().up("Space");
+        assertThat(words()).hasText("Key released, output off.");
+        page.locator("#keep-mark").click();
+        assertThat(page.locator("#kept li").first()).hasText("C22 first");
+        assertThat(job("L-14").bundle().observations().stream()
+                        .filter(Warm.class::isInstance)
+                        .map(Warm.class::cast))
+                .singleElement()
+                .satisfies(w -> {
+                    assertThat(w.ref()).contains("C22");
+                    assertThat(w.by()).contains(WarmthMeans.LIQUID);
+                });
     }
 
     @Test

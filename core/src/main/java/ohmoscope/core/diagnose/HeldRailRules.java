@@ -296,6 +296,7 @@ final class HeldRailRules extends PlanRules {
             case CAMERA -> Reason.SHORTED_FIND_WARMTH;
             case LIQUID -> Reason.FIND_WARMTH_BY_LIQUID;
             case TOUCH -> Reason.FIND_WARMTH_BY_TOUCH;
+            case FROST -> Reason.FIND_WARMTH_BY_FROST;
         };
     }
 

@@ -69,6 +69,7 @@ public record Schools(
     public enum Warmth {
         CAMERA,
         LIQUID,
-        TOUCH
+        TOUCH,
+        FROST
     }
 }

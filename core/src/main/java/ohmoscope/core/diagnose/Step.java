@@ -81,6 +81,7 @@ public record Step(
         SHORTED_FIND_WARMTH,
         FIND_WARMTH_BY_LIQUID,
         FIND_WARMTH_BY_TOUCH,
+        FIND_WARMTH_BY_FROST,
         SHORTED_INJECT_LOW,
         SHORTED_INJECT_AT_RAIL,
         PORT_OFF_FIRST,

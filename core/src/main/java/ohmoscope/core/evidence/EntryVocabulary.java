@@ -94,7 +94,12 @@ final class EntryVocabulary {
             Map.of("supply", PowerSource.BENCH, "adapter", PowerSource.CHARGER, "usb", PowerSource.CHARGER));
     private static final Map<String, WarmthMeans> MEANS = known(
             WarmthMeans.values(),
-            Map.of("finger", WarmthMeans.TOUCH, "alcohol", WarmthMeans.LIQUID, "film", WarmthMeans.LIQUID));
+            Map.of(
+                    "finger", WarmthMeans.TOUCH,
+                    "alcohol", WarmthMeans.LIQUID,
+                    "film", WarmthMeans.LIQUID,
+                    "frost", WarmthMeans.LIQUID,
+                    "spray", WarmthMeans.LIQUID));
     private static final Map<String, Side> SIDES = known(Side.values(), Map.of());
 
     private EntryVocabulary() {}

@@ -12,6 +12,7 @@ import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicLong;
+import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.inject.InjectionPlan.Rung;
 import ohmoscope.core.instrument.InstrumentException;
@@ -72,6 +73,7 @@ final class LiveBench implements AutoCloseable {
     private double flowedS;
 
     private volatile Optional<LivePower> power = Optional.empty();
+    private volatile Optional<LiveEye> byEye = Optional.empty();
 
     /** An act at the bench. */
     private interface Act {
@@ -171,6 +173,36 @@ final class LiveBench implements AutoCloseable {
             work.walk(on);
             say("plain", Texts.of(on ? "live.walk-begins" : "live.begin"));
         });
+    }
+
+    /** Warmth is looked for without a camera from now on; by nothing else where it is empty. */
+    void byEye(Optional<LiveEye.Means> means) {
+        acts.add(() -> {
+            byEye = means.map(LiveEye::new);
+            say("plain", Texts.of(means.isPresent() ? "live.by-eye" : "live.begin"));
+        });
+    }
+
+    /** Something dries, thaws or feels warm now. Never waits: current flows. */
+    void mark(String ref) {
+        Optional<String> part =
+                Optional.of(ref.strip()).filter(r -> !r.isEmpty()).map(work::partNamed);
+        byEye.ifPresent(e -> e.mark(part, seconds));
+        changed();
+    }
+
+    /** What the page said cannot be. */
+    void wrong(InvalidMember what) {
+        say("look", Texts.of("live.wrong", String.valueOf(what.getMessage())));
+    }
+
+    /** What came first is kept, once it has a name. */
+    void keepMark() {
+        acts.add(() -> byEye.flatMap(e -> e.first(1)).ifPresent(warm -> {
+            work.warmed(warm);
+            note(Texts.of("live.marked", warm.ref().orElseThrow()));
+            byEye = Optional.empty();
+        }));
     }
 
     /** The board is powered by its own charger and read in volts, or no more; nothing is injected meanwhile. */
@@ -711,6 +743,7 @@ final class LiveBench implements AutoCloseable {
                 work.named(),
                 work.walkState().orElse(null),
                 power.map(LivePower::state).orElse(null),
+                byEye.map(LiveEye::state).orElse(null),
                 entries);
     }
 

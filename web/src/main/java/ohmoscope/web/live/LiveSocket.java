@@ -217,6 +217,8 @@ class LiveSocket extends TextWebSocketHandler {
         }
         try {
             act(line, mapper.readTree(message.getPayload()));
+        } catch (InvalidMember unknown) {
+            line.session.live().wrong(unknown);
         } catch (JacksonException none) {
             LOG.debug("a live page said something that is no JSON");
         }
@@ -241,6 +243,12 @@ class LiveSocket extends TextWebSocketHandler {
             case "powered" -> live.powered(said.path("on").asBoolean(false));
             case "tap" -> live.tap();
             case "again" -> live.again();
+            case "by-eye" -> {
+                String means = said.path("means").asString("");
+                live.byEye(means.isEmpty() ? Optional.empty() : Optional.of(LiveEye.Means.of(means)));
+            }
+            case "mark" -> live.mark(said.path("ref").asString(""));
+            case "keep-mark" -> live.keepMark();
             case "walk" -> live.walk(said.path("on").asBoolean(false));
             case "read" -> {
                 boolean ohms = said.path("mode").asString("").equals("ohms");

@@ -25,6 +25,7 @@ record LiveState(
         Named named,
         @Nullable Walked walked,
         @Nullable Powered powered,
+        @Nullable ByEye byEye,
         List<String> kept) {
     /** What flows now. @param seconds since the output came on */
     record Shown(
@@ -91,6 +92,14 @@ record LiveState(
             @Nullable Double apart,
             @Nullable Verdict verdict,
             String trace) {}
+
+    /**
+     * Warmth without a camera.
+     *
+     * @param means {@code film}, {@code frost} or {@code finger}
+     * @param marks what dried, thawed or felt warm, in that order, with its time
+     */
+    record ByEye(String means, String guide, List<String> marks) {}
 
     /** An entry with what it means here. @param mark as in the evidence */
     record Verdict(String headline, String meaning, String mark) {}

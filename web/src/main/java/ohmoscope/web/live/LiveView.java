@@ -3,6 +3,7 @@ package ohmoscope.web.live;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import ohmoscope.core.board.Part;
 import ohmoscope.web.inject.Planned;
 import ohmoscope.web.job.AdviceView;
 import ohmoscope.web.job.JobHead;
@@ -15,6 +16,7 @@ import ohmoscope.web.store.BenchStore;
  *
  * @param bench the one that is opened; empty where there is none, or several and none was chosen
  * @param inUse the job that it is open for already; empty where it is free
+ * @param refs the rail's parts
  * @param phone whether telephones are answered
  * @param hot where the hot lead may sit, the best first
  */
@@ -27,6 +29,7 @@ public record LiveView(
         String inUse,
         List<String> hot,
         String back,
+        List<String> refs,
         boolean phone) {
     static LiveView of(
             OpenJobs.Open open, LivePlans.Plan plan, LiveBenches benches, Optional<Long> wanted, boolean phone) {
@@ -44,6 +47,11 @@ public record LiveView(
                 chosen.isPresent() ? benches.user(chosen.getAsLong()).orElse("") : "",
                 plan.places().hot().stream().map(Planned::words).toList(),
                 plan.places().back().stream().findFirst().map(Planned::words).orElse("a fat pad of ground"),
+                open.job()
+                        .board()
+                        .partsOn(open.job().bundle().rail())
+                        .map(Part::ref)
+                        .toList(),
                 phone);
     }
 }

@@ -17,6 +17,8 @@ import java.util.function.LongToDoubleFunction;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.board.Part;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
@@ -26,6 +28,7 @@ import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.TraceShape;
+import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.imaging.Homography;
@@ -306,6 +309,29 @@ final class LiveWork implements AutoCloseable {
                 reading.value(),
                 Optional.empty(),
                 Optional.empty()));
+    }
+
+    void warmed(Warm warm) {
+        keep(seq -> new Warm(
+                seq,
+                warm.ref(),
+                warm.xMm(),
+                warm.yMm(),
+                warm.side(),
+                warm.by(),
+                warm.deltaK(),
+                warm.spreadMm(),
+                warm.nothing()));
+        planAnew();
+    }
+
+    /** A part as the board writes it. @throws InvalidMember where the board has none of that name */
+    String partNamed(String word) {
+        return board().parts().stream()
+                .map(Part::ref)
+                .filter(word::equalsIgnoreCase)
+                .findFirst()
+                .orElseThrow(() -> new InvalidMember("ref", "names " + word + ", which this board does not have"));
     }
 
     void batteryOut() {

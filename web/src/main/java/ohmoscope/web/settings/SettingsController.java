@@ -76,7 +76,8 @@ class SettingsController {
                 now.warmth(),
                 "Thermal camera",
                 "A film of alcohol (flammable: air moving, no flame, never petrol)",
-                "A finger (a part can burn it within a second)"));
+                "A finger (a part can burn it within a second)",
+                "Freezing spray (its propellant may burn; eyes and skin covered)"));
         model.addAttribute("questions", questions);
         return "settings";
     }
