@@ -106,7 +106,7 @@ document.addEventListener("keydown", event => {
     event.preventDefault();
     return;
   }
-  if (state?.byEye && event.key === "Enter" && !field && !event.target.closest("button, a")) {
+  if (held && state?.byEye && event.key === "Enter" && !field) {
     say({ do: "mark", ref: "" });
     event.preventDefault();
     return;

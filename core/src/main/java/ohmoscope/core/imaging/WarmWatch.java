@@ -1,7 +1,11 @@
 package ohmoscope.core.imaging;
 
+import java.util.ArrayDeque;
 import java.util.Arrays;
+import java.util.Deque;
 import java.util.Optional;
+import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
 import ohmoscope.core.board.Check;
 import ohmoscope.core.numeric.Median;
 
@@ -9,7 +13,8 @@ import ohmoscope.core.numeric.Median;
  * Watches a picture while it comes, frame by frame, for a place that begins to warm. Before the power it learns the cold
  * picture; after it, each frame's motion against that is undone, the common level taken off, and the difference averaged
  * over the last half second and smoothed to the size of a small part. A place counts as warming when it stands out of the
- * picture's own unrest, twice in a row at the same place.
+ * picture's own unrest, several times in a row at the same place. What all shiny places do together is the room that they mirror, and
+ * is taken off; where the cold picture is steep, as much unrest is allowed for as what is left of the motion makes there.
  *
  * <p>O(pixels) time a frame, a handful of pictures in memory. Not for several threads.
  */
@@ -37,6 +42,17 @@ public final class WarmWatch {
 
     private static final int MARGIN = 2;
 
+    /** Places that differ so much from the rest of the cold picture mirror the room, or were warm before, kelvin. */
+    private static final double ODD_K = 0.25;
+
+    private static final int LEAST_ODD = 60;
+    private static final double ROOM_DOUBT = 0.5;
+
+    /** Of all pixels those with the steepest surroundings, one in so many. */
+    private static final int STEEP_ONE_IN = 20;
+    /** Of what they show, nine in ten are less; of a normal distribution that is so many standard deviations. */
+    private static final double NINE_IN_TEN = 1.645;
+
     private final int width;
     private final int height;
     private final double kelvinPerCount;
@@ -54,6 +70,20 @@ public final class WarmWatch {
     private double lastX;
     private double lastY;
     private double lastLevelK;
+    private Optional<Ground> ground = Optional.empty();
+    /** What the room did, as a share of how odd a place looks. */
+    private double roomShare;
+
+    /**
+     * The cold picture, as what is seen against it needs it.
+     *
+     * @param oddK how much colder each pixel looks than most
+     * @param shiny pixels that look much colder, within the board
+     * @param beyond those that do and are joined to the picture's rim: what lies beyond the board
+     * @param steepK how much it changes about each pixel: what a shift of a pixel would make, and what interpolating leaves
+     * @param steep the steepest pixels
+     */
+    private record Ground(float[] oddK, int[] shiny, boolean[] beyond, int[] outside, float[] steepK, int[] steep) {}
 
     /**
      * What a frame added.
@@ -97,6 +127,8 @@ public final class WarmWatch {
         weight = 0;
         inARow = 0;
         lastLevelK = 0;
+        roomShare = 0;
+        ground = Optional.empty();
     }
 
     /** How many frames the cold picture is made of. */
@@ -142,6 +174,8 @@ public final class WarmWatch {
         float level = level(laid);
         if (!powered) {
             learn(laid, level);
+        } else if (ground.isEmpty()) {
+            ground = Optional.of(ground());
         }
         double passed = Math.max(1e-3, tS - lastS);
         lastS = tS;
@@ -152,7 +186,89 @@ public final class WarmWatch {
         for (int i = 0; i < average.length; i++) {
             average[i] = (float) (keep * average[i] + (1 - keep) * (laid[i] - cold[i] - level));
         }
-        return said(smoothed(), motion, false);
+        float[] rises = smoothed();
+        ground.ifPresent(g -> withoutRoom(rises, g));
+        return said(rises, motion, false);
+    }
+
+    private Ground ground() {
+        float[] fine = Blur.gaussian(cold, width, height, SMOOTH_PX);
+        float middle = Median.of(fine.clone(), fine.length);
+        float[] oddK = new float[fine.length];
+        float[] steepK = new float[fine.length];
+        for (int y = 0; y < height; y++) {
+            for (int x = 0; x < width; x++) {
+                int i = y * width + x;
+                oddK[i] = middle - fine[i];
+                boolean rim = x == 0 || y == 0 || x == width - 1 || y == height - 1;
+                steepK[i] = rim ? 0 : steepK(fine, i);
+            }
+        }
+        float[] sorted = steepK.clone();
+        Arrays.sort(sorted);
+        float steepest = sorted[sorted.length - 1 - sorted.length / STEEP_ONE_IN];
+        boolean[] beyond = beyond(oddK);
+        return new Ground(
+                oddK,
+                which(i -> oddK[i] > ODD_K && !beyond[i]),
+                beyond,
+                which(i -> beyond[i]),
+                steepK,
+                which(i -> steepK[i] > steepest));
+    }
+
+    private int[] which(IntPredicate wanted) {
+        return IntStream.range(0, width * height).filter(wanted).toArray();
+    }
+
+    private float steepK(float[] fine, int i) {
+        double slope = Math.hypot(fine[i + 1] - fine[i - 1], fine[i + width] - fine[i - width]) / 2;
+        double bend = fine[i + 1] + fine[i - 1] + fine[i + width] + fine[i - width] - 4 * fine[i];
+        return (float) (slope + Math.abs(bend));
+    }
+
+    /** From the rim inwards as far as it looks colder. */
+    private boolean[] beyond(float[] oddK) {
+        boolean[] beyond = new boolean[oddK.length];
+        Deque<Integer> open = new ArrayDeque<>();
+        for (int i : which(i -> i < width || i >= oddK.length - width || i % width == 0 || i % width == width - 1)) {
+            open.add(i);
+        }
+        while (!open.isEmpty()) {
+            int i = open.pop();
+            if (beyond[i] || oddK[i] <= ODD_K) {
+                continue;
+            }
+            beyond[i] = true;
+            for (int to : new int[] {i - width, i + width, i - 1, i + 1}) {
+                boolean inside = to >= 0 && to < oddK.length && Math.abs(to % width - i % width) <= 1;
+                if (inside && !beyond[to]) {
+                    open.push(to);
+                }
+            }
+        }
+        return beyond;
+    }
+
+    /** What shiny places do together is none of the board's warmth; nor is what the bench beyond it does. */
+    private void withoutRoom(float[] rises, Ground g) {
+        float shiny = share(rises, g, g.shiny);
+        float bench = share(rises, g, g.outside);
+        roomShare = Math.max(Math.abs(shiny), Math.abs(bench));
+        for (int i = 0; i < rises.length; i++) {
+            rises[i] -= (g.beyond[i] ? bench : shiny) * g.oddK[i];
+        }
+    }
+
+    private static float share(float[] rises, Ground g, int[] at) {
+        if (at.length < LEAST_ODD) {
+            return 0;
+        }
+        float[] shares = new float[at.length];
+        for (int i = 0; i < shares.length; i++) {
+            shares[i] = rises[at[i]] / g.oddK[at[i]];
+        }
+        return Median.of(shares, shares.length);
     }
 
     private void learn(float[] laid, float level) {
@@ -188,26 +304,27 @@ public final class WarmWatch {
         if (repeated || rises.length == 0) {
             return new Seen(new float[0], lastX, lastY, 0, 0, inARow >= IN_A_ROW, motion, true);
         }
-        float[] broad = broad(rises);
+        float[] above = above(rises);
+        double unrest = unrest(above);
+        double residue = residue(above);
         int best = MARGIN * width + MARGIN;
-        float most = Float.NEGATIVE_INFINITY;
-        float[] sample = new float[rises.length / SPREAD_STRIDE + 1];
-        int n = 0;
+        double out = Double.NEGATIVE_INFINITY;
         for (int y = MARGIN; y < height - MARGIN; y++) {
             for (int x = MARGIN; x < width - MARGIN; x++) {
                 int i = y * width + x;
-                float above = rises[i] - broad[i];
-                if (i % SPREAD_STRIDE == 0) {
-                    sample[n++] = above;
-                }
-                if (above > most) {
-                    most = above;
-                    best = i;
+                // Most do not stand out even of the picture's own unrest.
+                if (above[i] > out * unrest) {
+                    double doubt = ground.isPresent() ? doubt(ground.get(), i, residue) : 0;
+                    double stands = above[i] / Math.hypot(unrest, doubt);
+                    if (stands > out) {
+                        out = stands;
+                        best = i;
+                    }
                 }
             }
         }
-        double unrest = Math.max(1e-4, Median.spread(sample, n));
-        double out = powered ? most / unrest : 0;
+        double most = above[best];
+        out = powered ? out : 0;
         int x = best % width;
         int y = best / width;
         boolean clear = powered && out > STANDS_OUT && most > LEAST_RISE_K;
@@ -217,6 +334,47 @@ public final class WarmWatch {
         lastX = x;
         lastY = y;
         return new Seen(rises, x, y, Math.max(0, most), out, inARow >= IN_A_ROW, motion, false);
+    }
+
+    /** How far each pixel stands above its surroundings; no more than it rose, as beside what has become colder nothing warms. */
+    private float[] above(float[] rises) {
+        float[] broad = broad(rises);
+        for (int i = 0; i < broad.length; i++) {
+            broad[i] = Math.min(rises[i] - broad[i], rises[i]);
+        }
+        return broad;
+    }
+
+    private double unrest(float[] above) {
+        float[] sample = new float[above.length / SPREAD_STRIDE + 1];
+        int n = 0;
+        for (int y = MARGIN; y < height - MARGIN; y++) {
+            for (int x = MARGIN; x < width - MARGIN; x++) {
+                int i = y * width + x;
+                if (i % SPREAD_STRIDE == 0) {
+                    sample[n++] = above[i];
+                }
+            }
+        }
+        return Math.max(1e-4, Median.spread(sample, n));
+    }
+
+    /** What motion and room may have left at a pixel, kelvin: parts differ in how much of the room they mirror. */
+    private double doubt(Ground g, int i, double residue) {
+        return Math.hypot(residue * g.steepK[i], ROOM_DOUBT * roomShare * g.oddK[i]);
+    }
+
+    /** What is left of the motion, as a share of how steep it is: told from the steepest places, most of which nothing heats. */
+    private double residue(float[] above) {
+        if (ground.isEmpty() || ground.get().steep.length == 0) {
+            return 0;
+        }
+        int[] steep = ground.get().steep;
+        float[] shares = new float[steep.length];
+        for (int i = 0; i < steep.length; i++) {
+            shares[i] = Math.abs(above[steep[i]]) / ground.get().steepK[steep[i]];
+        }
+        return Median.ranked(shares, shares.length, shares.length * 9 / 10) / NINE_IN_TEN;
     }
 
     /** The picture without what is small: means over quarter-size squares, blurred, and spread out again. */
