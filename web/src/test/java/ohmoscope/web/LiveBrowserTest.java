@@ -216,6 +216,42 @@ class LiveBrowserTest extends InBrowser {
         accessible();
     }
 
+    /** From the named part to the hand-back: every number comes from the bench, the hand only holds, lifts and says that it boots. */
+    @Test
+    void aWholeJobOnTheBenchEndsInARightReport() throws Exception {
+        long bench = laid("L-15");
+        openLive("L-15", bench);
+        touched();
+        chosen(steps() - 1);
+        heldUntil(page, Pattern.compile("(Sharp enough|The step's time is over).*"));
+        assertThat(analysed("L-15").suspects().get(0).ref()).isEqualTo(FAULTY);
+        go("/jobs/L-15");
+        assertThat(page.locator(".next .s")).containsText("Lift " + FAULTY);
+        leaving(() -> page.locator(".next form .btn-act").first().click());
+        assertThat(bench().remove(FAULTY)).isTrue();
+        openLive("L-15", bench);
+        page.locator("#read-diode").click();
+        assertThat(page.locator("#kept li").first()).containsText("the meter reads");
+        page.locator("#power-on").click();
+        assertThat(page.locator("#power-asked")).hasText("charger into J1");
+        bench().charger(true);
+        assertThat(page.locator("#power-verdict")).containsText("draw is normal");
+        page.locator("#tap").click();
+        for (int i = 0; i < 6 && page.locator("#power-volts").textContent().contains("V"); i++) {
+            bench().put(page.locator("#power-asked").textContent());
+            assertThat(page.locator("#power-verdict")).containsText("The voltage is there");
+            page.locator("#tap").click();
+            assertThat(page.locator("#power-verdict")).isEmpty();
+        }
+        go("/jobs/L-15");
+        page.locator("#line").fill("boots");
+        page.locator("#line").press("Enter");
+        assertThat(page.locator(".next .s")).containsText("Hand it back");
+        go("/jobs/L-15/hand-back");
+        assertThat(page.locator(".wrong")).containsText("The capacitor " + FAULTY);
+        assertThat(page.locator(".proof")).containsText("Proven");
+    }
+
     /** Rails are free, the device is dead: the charger in, then from rail to rail in volts. What the board does is not the twin's. */
     @Test
     void anOpenFuseIsFoundInVolts() throws Exception {

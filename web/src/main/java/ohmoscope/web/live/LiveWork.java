@@ -740,6 +740,9 @@ final class LiveWork implements AutoCloseable {
                             new Locator().locate(LiveKeeper.with(before, f.movie.capture(), rows), share -> {});
                     named = named(result, (System.nanoTime() - from) / 1e9);
                     changed.run();
+                    if (last) {
+                        LOG.info("the whole movie of {} took {} s to look into", number, Eng.fixed(named.seconds(), 2));
+                    }
                 }
                 if (!last) {
                     waitFor(f);
