@@ -82,6 +82,16 @@ public final class PoweredBoard {
         return running.map(r -> r.volts().getOrDefault(net, 0.0)).orElse(0.0);
     }
 
+    /** What a meter in ohms shows of a net against ground, unpowered. */
+    public double ohms(String net) {
+        return truth.ohms(net, board.ground());
+    }
+
+    /** In diode mode, red on ground, volts. */
+    public double diodeVolts(String net) {
+        return truth.diode(net, board.ground());
+    }
+
     public void remove(String ref) {
         truth.remove(ref);
         again();

@@ -17,7 +17,6 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.NetKind;
-import ohmoscope.core.circuit.Band;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Meter;
@@ -187,6 +186,7 @@ public final class StandInBoard {
         roastedS = watts >= mishaps.burnsAtWatts().getAsDouble() ? roastedS + passed : 0;
         if (roastedS > BURNS_IN_S) {
             shorts.put(hardest, BARELY_OHMS);
+            powered.remove(hardest);
             scene.ifPresent(s -> s.without(Set.of(hardest)));
         }
     }
@@ -330,11 +330,11 @@ public final class StandInBoard {
         if (setting.on() || plugged.isPresent()) {
             return OptionalDouble.of(Math.abs(noisy(mode == Meter.Mode.OHMS ? 1e3 : 0.5, 0.2)));
         }
-        Band band = twin.read(new Meter(mode, probed, ground, true), state, faults());
-        double middle = band.middle();
-        double most = mode == Meter.Mode.OHMS ? OVER_RANGE_OHMS : OVER_RANGE_DIODE_VOLTS;
-        return Double.isFinite(middle) && middle < most
-                ? OptionalDouble.of(Math.max(0, noisy(middle, mode == Meter.Mode.OHMS ? 0.003 : 2e-4)))
+        boolean inOhms = mode == Meter.Mode.OHMS;
+        double value = inOhms ? powered.ohms(probed) : powered.diodeVolts(probed);
+        double most = inOhms ? OVER_RANGE_OHMS : OVER_RANGE_DIODE_VOLTS;
+        return Double.isFinite(value) && value < most
+                ? OptionalDouble.of(Math.max(0, noisy(value, inOhms ? 0.003 : 2e-4)))
                 : OptionalDouble.empty();
     }
 }
