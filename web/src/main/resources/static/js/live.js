@@ -314,6 +314,9 @@ function powered(now, before) {
     trace.forget();
     return;
   }
+  if (!before) {
+    $("powered").scrollIntoView({ block: "nearest" });
+  }
   $("power-asked").textContent = now.what === "elsewhere" ? "No more volts to read" : now.asked;
   $("power-should").textContent = now.should;
   $("power-volts").textContent = now.what === "point" ? `${number(now.volts, 3)} V` : "";
