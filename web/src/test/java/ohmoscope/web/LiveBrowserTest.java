@@ -106,7 +106,7 @@ class LiveBrowserTest extends InBrowser {
      */
     private void heldUntil(Page on, Pattern says) {
         Pattern broken = Pattern.compile(
-                "The page was gone.*|Let go too soon.*|Contact check first.*|The output is off:.*|Both leads touch.*");
+                "The page was gone.*|Let go too soon.*|Contact check first.*|The output is off:.*|Both leads touch.*|Nothing flowed.*");
         Pattern either = Pattern.compile(says.pattern() + "|" + broken.pattern());
         for (int i = 0; i < 6; i++) {
             on.evaluate("document.getElementById('words').textContent = ''");
@@ -369,10 +369,11 @@ class LiveBrowserTest extends InBrowser {
 
     @Test
     void aLeadThatSlipsIsToldFromAShortThatBurnedOpenByTheMeter() throws Exception {
-        long slips = laid("L-4", Mishaps.slip(1.5), LiveJob.laid().shorts());
+        // The contact check takes a second of it; at the lowest step no picture ends the hold before.
+        long slips = laid("L-4", Mishaps.slip(3.5), LiveJob.laid().shorts());
         openLive("L-4", slips);
         touched();
-        chosen(steps() - 1);
+        chosen(0);
         heldUntil(page, Pattern.compile("The meter still reads .*a lead slipped.*"));
         assertThat(page.locator("#hold-words")).hasText("Hold: contact check");
         assertThat(bench().outputOn()).isFalse();
