@@ -379,7 +379,7 @@ class LiveBrowserTest extends InBrowser {
         assertThat(bench().outputOn()).isFalse();
         page.close();
         page = fresh();
-        long burns = laid("L-5", Mishaps.burn(0.08), LiveJob.laid().shorts());
+        long burns = laid("L-5", Mishaps.burn(0.02), LiveJob.laid().shorts());
         openLive("L-5", burns);
         touched();
         chosen(steps() - 1);
