@@ -1,7 +1,5 @@
 // Volts and amperes over time, drawn in the page's own colours.
-function colour(name) {
-  return getComputedStyle(document.documentElement).getPropertyValue(name).trim();
-}
+import { colour } from "./heat.js";
 
 /** Draws a trace into a box. Seconds, and volts or amperes or both; the box must be laid out. Gives back what was drawn. */
 export function plot(box, trace) {

@@ -5,7 +5,6 @@ const ALIVE_MS = 100;
 const WORDS = { tap: "Tap: keep it, or go on", hold: "Hold: current flows", check: "Hold: contact check" };
 
 let line = null;
-let what = "";
 let beat = 0;
 
 const say = word => line?.readyState === WebSocket.OPEN && line.send(word);
@@ -42,13 +41,12 @@ for (const gone of ["blur", "pagehide"]) {
 document.addEventListener("visibilitychange", () => document.hidden && release());
 
 function show(now) {
-  what = now.key;
   document.getElementById("words").textContent = now.words;
   document.getElementById("words").dataset.tone = now.tone;
   document.getElementById("volts").textContent = now.volts;
   document.getElementById("amps").textContent = now.amps;
   root.dataset.on = now.on;
-  key.textContent = WORDS[what] ?? "Hold";
+  key.textContent = WORDS[now.key] ?? "Hold";
   key.disabled = !now.there;
 }
 

@@ -11,9 +11,7 @@ import ohmoscope.bench.hunt.Hidden.Defect;
 import ohmoscope.bench.hunt.Hidden.Path;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
-import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
-import ohmoscope.core.board.Pin;
 import ohmoscope.core.circuit.PowerTree;
 
 /**
@@ -34,19 +32,12 @@ public final class PoweredBoard {
         List<Defect> defects = new ArrayList<>();
         shorts.forEach((ref, ohms) -> this.board
                 .part(ref)
-                .flatMap(this::railOf)
+                .flatMap(part -> this.board.powerNets(part).stream().findFirst())
                 .ifPresent(net -> defects.add(new Path(ref, net, this.board.ground(), ohms))));
         open.forEach(ref -> defects.add(new Broken(ref)));
         // The kind is what a hunt is counted under; here nobody counts.
         this.truth = new TrueBoard(this.board, new Hidden(Hidden.Kind.SHORTED_CAPACITOR, defects), new Random(seed));
         truth.battery(false);
-    }
-
-    private Optional<String> railOf(Part part) {
-        return part.pins().stream()
-                .map(Pin::net)
-                .filter(n -> board.net(n).map(x -> x.kind() == NetKind.POWER).orElse(false))
-                .findFirst();
     }
 
     /** The connector that a charger goes into; empty where the board has none. */
@@ -73,10 +64,6 @@ public final class PoweredBoard {
         running = Optional.empty();
     }
 
-    public boolean plugged() {
-        return running.isPresent();
-    }
-
     /** A net against ground; 0 where nothing is plugged in. */
     public double volts(String net) {
         return running.map(r -> r.volts().getOrDefault(net, 0.0)).orElse(0.0);
@@ -92,20 +79,13 @@ public final class PoweredBoard {
         return truth.diode(net, board.ground());
     }
 
+    /** What stands on the rails shows it when the charger is put in again. */
     public void remove(String ref) {
         truth.remove(ref);
-        again();
     }
 
     /** A good part takes the place. */
     public void renew(String ref) {
         truth.renew(ref);
-        again();
-    }
-
-    private void again() {
-        if (plugged()) {
-            plug();
-        }
     }
 }

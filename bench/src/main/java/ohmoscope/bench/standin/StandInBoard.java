@@ -187,6 +187,7 @@ public final class StandInBoard {
         if (roastedS > BURNS_IN_S) {
             shorts.put(hardest, BARELY_OHMS);
             powered.remove(hardest);
+            replug();
             scene.ifPresent(s -> s.without(Set.of(hardest)));
         }
     }

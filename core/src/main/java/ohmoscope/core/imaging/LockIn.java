@@ -37,11 +37,7 @@ public final class LockIn {
     public record Picture(float[] swingK, float[] lagS, double unrestK) {
         /** The pixel that swings most. */
         public int strongest() {
-            int most = 0;
-            for (int i = 1; i < swingK.length; i++) {
-                most = swingK[i] > swingK[most] ? i : most;
-            }
-            return most;
+            return LockIn.strongest(swingK);
         }
 
         /** How far it stands out, standard deviations. */
@@ -126,12 +122,17 @@ public final class LockIn {
         return Math.max(1e-6, sorted[sorted.length / 2] / 1.1774);
     }
 
+    private static int strongest(float[] swing) {
+        int most = 0;
+        for (int i = 1; i < swing.length; i++) {
+            most = swing[i] > swing[most] ? i : most;
+        }
+        return most;
+    }
+
     private float[] lag(float[] sine, float[] cosine, float[] swing, double unrest) {
         float[] lag = new float[pixels];
-        int strongest = 0;
-        for (int i = 1; i < pixels; i++) {
-            strongest = swing[i] > swing[strongest] ? i : strongest;
-        }
+        int strongest = strongest(swing);
         // Against the strongest, so that no angle goes round; then from the promptest on.
         double c = sine[strongest];
         double s = cosine[strongest];

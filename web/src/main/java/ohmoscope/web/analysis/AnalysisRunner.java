@@ -71,9 +71,9 @@ public class AnalysisRunner {
                     throw new CancellationException();
                 }
             });
-            String stored =
-                    mapper.writeValueAsString(StoredAnalysis.of(input, result, (System.nanoTime() - start) / 1e9));
-            LOG.info("analysis {} took {} s", id, Math.round((System.nanoTime() - start) / 1e8) / 10.0);
+            double seconds = (System.nanoTime() - start) / 1e9;
+            String stored = mapper.writeValueAsString(StoredAnalysis.of(input, result, seconds));
+            LOG.info("analysis {} took {} s", id, Math.round(10 * seconds) / 10.0);
             transactions.run(() -> {
                 if (analyses.done(id, stored)) {
                     jobs.refreshState(row.get().jobId());

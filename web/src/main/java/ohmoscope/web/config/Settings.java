@@ -11,7 +11,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param workFolder where uploads wait while they are read
  * @param dialects where a shop's own instrument dialects are
  * @param demo whether to load the demo jobs into an empty shelf
- * @param phone whether telephones on the local network may bring pictures
+ * @param phone whether telephones on the local network may bring pictures, and be a live bench's key
  * @param keySilence how long the page of a held key may say nothing before the current is switched off
  */
 @ConfigurationProperties("ohmoscope")

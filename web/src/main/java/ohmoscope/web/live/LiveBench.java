@@ -14,6 +14,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicLong;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.inject.InjectionPlan.Rung;
 import ohmoscope.core.instrument.InstrumentException;
 import ohmoscope.core.instrument.Meter;
@@ -102,10 +103,14 @@ final class LiveBench implements AutoCloseable {
 
     /** The key is pressed for a step. */
     void press(int step) {
+        pressed(() -> hold(step));
+    }
+
+    private void pressed(Act act) {
         if (!held && power.isEmpty()) {
             held = true;
             aliveNanos = System.nanoTime();
-            acts.add(() -> hold(step));
+            acts.add(act);
         }
     }
 
@@ -134,20 +139,12 @@ final class LiveBench implements AutoCloseable {
 
     /** The contact check; the page presses the key for it, as for anything that flows. */
     void pressCheck() {
-        if (!held && power.isEmpty()) {
-            held = true;
-            aliveNanos = System.nanoTime();
-            acts.add(this::contact);
-        }
+        pressed(this::contact);
     }
 
     /** The leads' ohms, tips together. */
     void pressLeads() {
-        if (!held && power.isEmpty()) {
-            held = true;
-            aliveNanos = System.nanoTime();
-            acts.add(this::leads);
-        }
+        pressed(this::leads);
     }
 
     /** A lead was moved: what was checked holds no more. */
@@ -198,11 +195,12 @@ final class LiveBench implements AutoCloseable {
 
     /** What came first is kept, once it has a name. */
     void keepMark() {
-        acts.add(() -> byEye.flatMap(e -> e.first(1)).ifPresent(warm -> {
-            work.warmed(warm);
-            note(Texts.of("live.marked", warm.ref().orElseThrow()));
-            byEye = Optional.empty();
-        }));
+        acts.add(() ->
+                byEye.ifPresent(marks -> marks.first(1).flatMap(Warm::ref).ifPresent(ref -> {
+                    work.warmed(seq -> marks.first(seq).orElseThrow());
+                    note(Texts.of("live.marked", ref));
+                    byEye = Optional.empty();
+                })));
     }
 
     /** The board is powered by its own charger and read in volts, or no more; nothing is injected meanwhile. */
@@ -252,16 +250,13 @@ final class LiveBench implements AutoCloseable {
     }
 
     private void said(LivePower by, Kept act) {
-        LiveState.Verdict before = by.state().verdict();
+        Optional<LiveState.Verdict> before = by.verdict();
         try {
             act.run();
         } catch (IOException failed) {
             throw new IllegalStateException(Texts.of("live.not-kept"), failed);
         }
-        LiveState.Verdict now = by.state().verdict();
-        if (now != null && !now.equals(before)) {
-            note(now.headline());
-        }
+        by.verdict().filter(v -> !before.equals(Optional.of(v))).ifPresent(v -> note(v.headline()));
         changed();
     }
 
@@ -608,7 +603,8 @@ final class LiveBench implements AutoCloseable {
         if (pageGone || closed || held && System.nanoTime() - aliveNanos > silenceNanos) {
             return Optional.of(Ending.PAGE_GONE);
         }
-        return held ? Optional.empty() : Optional.of(Ending.RELEASED);
+        // A key that was pressed just before the charger was asked for holds nothing any more.
+        return held && power.isEmpty() ? Optional.empty() : Optional.of(Ending.RELEASED);
     }
 
     private void off(GuardedSupply supply) {

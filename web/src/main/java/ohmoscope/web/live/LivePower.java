@@ -45,6 +45,7 @@ final class LivePower {
     private volatile Optional<Taken> taken = Optional.empty();
     private volatile OptionalDouble shows = OptionalDouble.empty();
     private volatile Optional<SteadyReading.Resting> resting = Optional.empty();
+    private volatile Optional<TraceReading> drawn = Optional.empty();
 
     /** What is wanted of the hand. */
     private enum What {
@@ -65,7 +66,7 @@ final class LivePower {
     }
 
     /** What was kept, as it stands among the evidence. */
-    private record Taken(int seq, String headline, String meaning, String mark) {}
+    private record Taken(int seq, LiveState.Verdict verdict) {}
 
     /** @param metered whether an inline meter stands at this bench */
     LivePower(String number, String by, LiveKeeper keeper, LivePlans plans, Hands hands, boolean metered) {
@@ -94,6 +95,7 @@ final class LivePower {
                     AdviceView.line(open, first.get()),
                     OptionalDouble.empty());
             inline = new InlineTrace();
+            drawn = Optional.empty();
             hands.charger(true);
         } else if (volts.isPresent()) {
             String net = volts.get().target().orElse("");
@@ -128,29 +130,26 @@ final class LivePower {
 
     // ---- what the instruments say -------------------------------------------------------------
 
-    /** A reading of the meter. @return whether it was taken */
-    boolean probed(double volts) throws IOException {
+    /** A reading of the meter. */
+    void probed(double volts) throws IOException {
         shows = OptionalDouble.of(volts);
-        OptionalDouble value =
-                asked.what == What.POINT && taken.isEmpty() ? steady.next(volts) : OptionalDouble.empty();
-        if (asked.what == What.POINT && taken.isPresent()) {
-            // The probe must be seen to leave: else the next point would be taken where the last one was.
-            steady.next(volts);
-        }
+        // What was taken already is told from the next point by a probe that was seen to leave.
+        OptionalDouble value = asked.what == What.POINT ? steady.next(volts) : OptionalDouble.empty();
         resting = steady.resting();
-        if (value.isPresent()) {
+        if (value.isPresent() && taken.isEmpty()) {
             keep(value.getAsDouble());
         }
-        return value.isPresent();
     }
 
-    /** @return whether a trace has come to its end and was kept */
-    boolean flowed(List<Sample> samples) throws IOException {
+    /** What the inline meter has said since. */
+    void flowed(List<Sample> samples) throws IOException {
         boolean ends = inline.add(samples);
+        if (ends || inline.runs()) {
+            drawn = inline.reading();
+        }
         if (ends) {
             keepTrace();
         }
-        return ends;
     }
 
     // ---- the hand -----------------------------------------------------------------------------
@@ -240,16 +239,20 @@ final class LivePower {
                         open.advice(),
                         ZoneId.systemDefault())
                 .get(0);
-        taken = Optional.of(new Taken(strip.seq(), strip.headline(), strip.meaning(), strip.mark()));
+        taken = Optional.of(
+                new Taken(strip.seq(), new LiveState.Verdict(strip.headline(), strip.meaning(), strip.mark())));
     }
 
     // ---- what the page is told ----------------------------------------------------------------
+
+    Optional<LiveState.Verdict> verdict() {
+        return taken.map(Taken::verdict);
+    }
 
     LiveState.Powered state() {
         Asked now = asked;
         Optional<SteadyReading.Resting> rests = resting;
         boolean charger = now.what == What.CHARGER;
-        Optional<TraceReading> drawn = inline.reading();
         return new LiveState.Powered(
                 charger ? Texts.of("live.plug-in", now.target) : now.target,
                 now.line.sentence(),
@@ -260,8 +263,7 @@ final class LivePower {
                         : "",
                 shows.isPresent() ? shows.getAsDouble() : null,
                 rests.isPresent() ? rests.get().apartVolts() : null,
-                taken.map(t -> new LiveState.Verdict(t.headline, t.meaning, t.mark))
-                        .orElse(null),
+                verdict().orElse(null),
                 drawn.map(r -> TraceWords.shape(r) + " " + TraceWords.meaning(r.shape()))
                         .orElse(metered ? "" : Texts.of("live.no-inline")));
     }

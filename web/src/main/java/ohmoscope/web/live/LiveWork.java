@@ -28,7 +28,6 @@ import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.TraceShape;
-import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.imaging.Homography;
@@ -311,17 +310,8 @@ final class LiveWork implements AutoCloseable {
                 Optional.empty()));
     }
 
-    void warmed(Warm warm) {
-        keep(seq -> new Warm(
-                seq,
-                warm.ref(),
-                warm.xMm(),
-                warm.yMm(),
-                warm.side(),
-                warm.by(),
-                warm.deltaK(),
-                warm.spreadMm(),
-                warm.nothing()));
+    void warmed(IntFunction<Observation> entry) {
+        keep(entry);
         planAnew();
     }
 
