@@ -5,6 +5,7 @@ import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.EnumMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -88,7 +89,7 @@ final class StandInCommand implements Callable<Integer> {
     @Option(
             names = "--hands-port",
             defaultValue = "5029",
-            description = "PROBE place, REMOVED part, FITTED part; default ${DEFAULT-VALUE}; 0 for any")
+            description = "PROBE place, LEAD part net, REMOVED part, FITTED part; default ${DEFAULT-VALUE}; 0 for any")
     private int handsPort;
 
     @Option(names = "--width", defaultValue = "160", description = "the camera's, pixels; default ${DEFAULT-VALUE}")
@@ -112,12 +113,17 @@ final class StandInCommand implements Callable<Integer> {
     @Option(names = "--burn", paramLabel = "WATTS", description = "so much heat burns the hardest short open")
     private Optional<Double> burn = Optional.empty();
 
-    @Option(
-            names = "--sag",
-            paramLabel = "SHARE",
-            defaultValue = "0",
-            description = "of the set volts, missing under load")
-    private double sag;
+    @Option(names = "--sag", paramLabel = "SHARE", description = "of the set volts, missing under load")
+    private Optional<Double> sag = Optional.empty();
+
+    @Option(names = "--run-away", paramLabel = "SHARE", description = "above what is set, after a second and a half")
+    private Optional<Double> runAway = Optional.empty();
+
+    @Option(names = "--creep", paramLabel = "OHMS", description = "the hot contact gets worse by so much a second")
+    private Optional<Double> creep = Optional.empty();
+
+    @Option(names = "--contact", paramLabel = "OHMS", description = "the hot lead sits badly, and warms")
+    private Optional<Double> contact = Optional.empty();
 
     @Option(names = "--hiccup", paramLabel = "S", description = "the output drops out each so many seconds")
     private Optional<Double> hiccup = Optional.empty();
@@ -151,7 +157,7 @@ final class StandInCommand implements Callable<Integer> {
         }
         String feed = net.or(() -> shorts.keySet().stream().findFirst().map(ref -> StandInBoard.railOf(on, ref)))
                 .orElseGet(() -> PowerTree.of(on).mainRail());
-        Mishaps mishaps = new Mishaps(number(slipAfter), number(burn), sag, number(hiccup));
+        Mishaps mishaps = mishaps();
         Vices vices = new Vices(latencyMillis, whole(garble), whole(dropAfter));
         StandInBench.Laid laid = new StandInBench.Laid(
                 on,
@@ -178,6 +184,18 @@ final class StandInCommand implements Callable<Integer> {
             Thread.currentThread().interrupt();
         }
         return 0;
+    }
+
+    private Mishaps mishaps() {
+        Map<Mishaps.Kind, Double> all = new EnumMap<>(Mishaps.Kind.class);
+        slipAfter.ifPresent(s -> all.put(Mishaps.Kind.SLIPS_AFTER_S, s));
+        burn.ifPresent(w -> all.put(Mishaps.Kind.BURNS_AT_W, w));
+        sag.ifPresent(s -> all.put(Mishaps.Kind.SAGS_BY_SHARE, s));
+        hiccup.ifPresent(s -> all.put(Mishaps.Kind.HICCUPS_EVERY_S, s));
+        runAway.ifPresent(s -> all.put(Mishaps.Kind.RUNS_AWAY_BY_SHARE, s));
+        creep.ifPresent(o -> all.put(Mishaps.Kind.CREEPS_OHMS_PER_S, o));
+        contact.ifPresent(o -> all.put(Mishaps.Kind.CONTACT_OHMS, o));
+        return new Mishaps(all);
     }
 
     private double ohms(Map.Entry<String, String> fault) {

@@ -150,6 +150,8 @@ $("battery").addEventListener("click", () => say({ do: "battery" }));
 $("read-diode").addEventListener("click", () => say({ do: "read", mode: "diode" }));
 $("read-ohms").addEventListener("click", () => say({ do: "read", mode: "ohms" }));
 $("walk-on").addEventListener("click", () => say({ do: "walk", on: !state?.walked }));
+$("ends-on").addEventListener("click", () => say({ do: "ends", on: !state?.ends, ref: $("series")?.value ?? "" }));
+$("series")?.addEventListener("change", event => say({ do: "ends", on: true, ref: event.target.value }));
 for (const button of document.querySelectorAll("[data-means]")) {
   button.addEventListener("click", () => say({ do: "by-eye", means: state?.byEye?.means === button.dataset.means ? "" : button.dataset.means }));
 }
@@ -221,13 +223,14 @@ function show(now) {
   $("watts").textContent = number(now.shown.watts, 2);
   $("hold-seconds").textContent = now.shown.seconds === null ? "" : `${now.shown.seconds.toFixed(1)} s`;
   const what = next();
-  $("hold-words").textContent = what === "check" ? "Hold: contact check" : now.walked ? "Hold, and walk" : `Hold: ${now.steps.steps[chosen()]?.set ?? ""}`;
+  $("hold-words").textContent = what === "check" ? "Hold: contact check" : now.walked ? "Hold, and walk" : now.ends ? `Hold: into ${now.ends.net || "no end"}` : `Hold: ${now.steps.steps[chosen()]?.set ?? ""}`;
   hold.disabled = line?.readyState !== WebSocket.OPEN;
   items($("there"), now.instruments.map(i => item(`${i.role}: ${i.state === "none" ? "none at this bench" : i.words || "there"}`, { state: i.state })));
   steps(now.steps, before?.steps);
   items($("kept"), now.kept.map(k => item(k)));
   named(now.named);
   walked(now.walked, before?.walked);
+  ends(now.ends, before?.ends);
   powered(now.powered, before?.powered);
   byEye(now.byEye);
   warm(now.warm);
@@ -281,6 +284,22 @@ function walked(now, before) {
     items($("walk-suspects"), now.suspects.map(suspect));
     items($("points"), now.points.map(p => item(p)));
     if (before && now.points.length > before.points.length) {
+      beep(660);
+    }
+  }
+}
+
+/** A series part fed from one end, then from the other. */
+function ends(now, before) {
+  $("ends-on").setAttribute("aria-pressed", String(Boolean(now)));
+  $("ends").hidden = !now;
+  if (now) {
+    document.querySelector(".asked-lead").hidden = !now.lead;
+    $("ends-net").textContent = now.net;
+    $("ends-lead").textContent = now.lead;
+    $("ends-words").textContent = now.words;
+    items($("ends-fed"), now.fed.map(f => item(f)));
+    if (before && now.fed.length > before.fed.length) {
       beep(660);
     }
   }

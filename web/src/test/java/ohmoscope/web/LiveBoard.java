@@ -7,6 +7,7 @@ import ohmoscope.bench.demo.DemoJobs;
 import ohmoscope.bench.demo.LiveJob;
 import ohmoscope.bench.standin.StandInBench;
 import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.imports.BundleImporter;
@@ -20,11 +21,12 @@ public final class LiveBoard {
 
     /** With the demo's entries. @return the job's id */
     public static long job(Server.Running server, String number) throws Exception {
-        return job(server, number, List.of());
+        return job(server, number, LiveJob.RAIL, List.of());
     }
 
-    /** @param entries the demo's own where there are none */
-    public static long job(Server.Running server, String number, List<Observation> entries) throws Exception {
+    /** @param rail the one in question @param entries the demo's own where there are none */
+    public static long job(Server.Running server, String number, String rail, List<Observation> entries)
+            throws Exception {
         Bundle made = DemoJobs.all().stream()
                 .filter(d -> d.id().equals(LiveJob.NUMBER))
                 .findFirst()
@@ -34,7 +36,7 @@ public final class LiveBoard {
         Bundle own = new Bundle(
                 new Bundle.Job(number, made.job().title(), made.job().opened()),
                 made.board(),
-                made.railInQuestion(),
+                RailInQuestion.stated(rail),
                 Optional.empty(),
                 Optional.empty(),
                 List.of(),

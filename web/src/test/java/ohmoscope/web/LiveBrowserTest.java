@@ -3,26 +3,16 @@ package ohmoscope.web;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
-import static org.awaitility.Awaitility.await;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
-import java.time.Duration;
-import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.regex.Pattern;
 import ohmoscope.bench.demo.LiveJob;
 import ohmoscope.bench.standin.Mishaps;
 import ohmoscope.bench.standin.StandInBench;
-import ohmoscope.bench.standin.Vices;
-import ohmoscope.core.board.Board;
-import ohmoscope.core.board.PartKind;
-import ohmoscope.core.board.Side;
-import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
@@ -31,127 +21,11 @@ import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.evidence.Observation.WarmthMeans;
 import ohmoscope.core.locate.Verdict;
-import ohmoscope.web.analysis.AnalysisRunner;
-import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
-import ohmoscope.web.store.AnalysisStore;
-import ohmoscope.web.store.BenchStore.Role;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 
 /** The live page in the browser, with the stand-in's instruments on the other end and a hand on the space bar. */
-class LiveBrowserTest extends InBrowser {
-    private static final String FAULTY = "C22";
-    private final List<String> log = new CopyOnWriteArrayList<>();
-    private final List<StandInBench> open = new ArrayList<>();
-
-    @AfterEach
-    void clear() {
-        page.close();
-        open.forEach(StandInBench::close);
-        open.clear();
-        log.clear();
-    }
-
-    /** A job of its own on a bench of its own. @return the bench's id */
-    private long laid(String number, Mishaps mishaps, Map<String, Double> shorts) throws Exception {
-        return laid(number, mishaps, shorts, Set.of(), List.of());
-    }
-
-    /** @param lines what was entered before; as the demo has it where there are none */
-    private long laid(
-            String number, Mishaps mishaps, Map<String, Double> shorts, Set<String> unconnected, List<String> lines)
-            throws Exception {
-        return laid(number, mishaps, LiveJob.laid().with(shorts, unconnected), lines);
-    }
-
-    private long laid(String number, Mishaps mishaps, StandInBench.Laid laid, List<String> lines) throws Exception {
-        LiveBoard.job(server, number, typed(laid.board(), lines));
-        StandInBench bench = new StandInBench(laid, mishaps, Vices.NONE, 0, StandInBench.Ports.ANY, log::add);
-        open.add(bench);
-        return LiveBoard.bench(
-                server, "bench of " + number, bench.ports(), Role.SUPPLY, Role.METER, Role.CAMERA, Role.INLINE);
-    }
-
-    private static List<Observation> typed(Board board, List<String> lines) {
-        List<Observation> all = new ArrayList<>();
-        for (String line : lines) {
-            EntryLine.Parsed.Entry entry = (EntryLine.Parsed.Entry) new EntryLine(board).parse(line, all.size() + 1);
-            all.add(entry.observation());
-        }
-        return all;
-    }
-
-    private long laid(String number) throws Exception {
-        return laid(number, Mishaps.NONE, LiveJob.laid().shorts());
-    }
-
-    private StandInBench bench() {
-        return open.get(open.size() - 1);
-    }
-
-    private void openLive(String number, long bench) {
-        go("/jobs/" + number + "/live?bench=" + bench);
-        assertThat(page.locator("#there li").first()).hasText("supply: there");
-        assertThat(page.locator("#hold")).isEnabled();
-    }
-
-    private Locator words() {
-        return page.locator("#words");
-    }
-
-    /**
-     * The space bar held until the page says so. On a machine that is busy with other tests the page or the supply may miss a
-     * beat; then the output is off, the page says why, and the hand tries again: the contact first, where that is asked for.
-     */
-    private void heldUntil(Page on, Pattern says) {
-        Pattern broken = Pattern.compile(
-                "The page was gone.*|Let go too soon.*|Contact check first.*|The output is off:.*|Both leads touch.*|Nothing flowed.*");
-        Pattern either = Pattern.compile(says.pattern() + "|" + broken.pattern());
-        for (int i = 0; i < 6; i++) {
-            on.evaluate("document.getElementById('words').textContent = ''");
-            on.keyboard().down("Space");
-            assertThat(on.locator("#words")).hasText(either);
-            on.keyboard().up("Space");
-            if (says.matcher(on.locator("#words").textContent()).matches()) {
-                return;
-            }
-        }
-        assertThat(on.locator("#words")).hasText(says);
-    }
-
-    private void touched() {
-        heldUntil(page, Pattern.compile("Both leads touch.*"));
-        assertThat(page.locator("#hold-words")).containsText(" V, ");
-    }
-
-    private void chosen(int step) {
-        page.locator("#steps input").nth(step).check();
-    }
-
-    private int steps() {
-        return page.locator("#steps input").count();
-    }
-
-    private boolean told(String end) {
-        return log.stream().anyMatch(l -> l.endsWith(end));
-    }
-
-    private JobFile.Stored job(String number) throws Exception {
-        return server.bean(JobFile.class).withoutTraces(number);
-    }
-
-    private StoredAnalysis analysed(String number) throws Exception {
-        AnalysisRunner analyses = server.bean(AnalysisRunner.class);
-        long id = job(number).row().id();
-        await().atMost(Duration.ofMinutes(2))
-                .until(() -> !job(number).bundle().captures().isEmpty());
-        await().atMost(Duration.ofMinutes(2))
-                .until(() -> analyses.state(id).isEmpty()
-                        || !analyses.state(id).map(AnalysisStore.Row::pending).orElse(false));
-        return analyses.latest(id).orElseThrow();
-    }
-
+class LiveBrowserTest extends LiveInBrowser {
     @Test
     void aHuntIsFoundLiveByTheCamera() throws Exception {
         long bench = laid("L-1");
@@ -334,114 +208,6 @@ class LiveBrowserTest extends InBrowser {
     }
 
     @Test
-    void nothingFlowsBeforeTheLeadsWereTriedAndNothingWithoutTheKey() throws Exception {
-        long bench = laid("L-2");
-        openLive("L-2", bench);
-        // The ladder is there, but the one key tries the contact first.
-        assertThat(page.locator("#hold-words")).hasText("Hold: contact check");
-        page.keyboard().press("Space");
-        assertThat(words()).hasText(Pattern.compile("(Let go too soon|Both leads touch).*"));
-        touched();
-        chosen(0);
-        page.keyboard().down("Space");
-        assertThat(page.locator("#hold-seconds")).hasText(Pattern.compile("^[1-9]"));
-        assertThat(bench().outputOn()).isTrue();
-        page.keyboard().up("Space");
-        assertThat(words()).hasText("Key released, output off.");
-        assertThat(bench().outputOn()).isFalse();
-    }
-
-    @Test
-    void closingThePageSwitchesOff() throws Exception {
-        long bench = laid("L-3");
-        openLive("L-3", bench);
-        touched();
-        chosen(0);
-        page.keyboard().down("Space");
-        assertThat(page.locator("#hold-seconds")).hasText(Pattern.compile("^[1-9]"));
-        assertThat(bench().outputOn()).isTrue();
-        page.close();
-        await().atMost(Duration.ofMillis(1500)).until(() -> !bench().outputOn());
-        page = fresh();
-        // The bench is free again.
-        openLive("L-3", bench);
-    }
-
-    @Test
-    void aLeadThatSlipsIsToldFromAShortThatBurnedOpenByTheMeter() throws Exception {
-        // The contact check takes a second of it; at the lowest step no picture ends the hold before.
-        long slips = laid("L-4", Mishaps.slip(3.5), LiveJob.laid().shorts());
-        openLive("L-4", slips);
-        touched();
-        chosen(0);
-        heldUntil(page, Pattern.compile("The meter still reads .*a lead slipped.*"));
-        assertThat(page.locator("#hold-words")).hasText("Hold: contact check");
-        assertThat(bench().outputOn()).isFalse();
-        page.close();
-        page = fresh();
-        long burns = laid("L-5", Mishaps.burn(0.02), LiveJob.laid().shorts());
-        openLive("L-5", burns);
-        touched();
-        chosen(steps() - 1);
-        heldUntil(page, Pattern.compile("The meter reads .*burned open.*"));
-        assertThat(bench().outputOn()).isFalse();
-    }
-
-    /** The leads sit on another rail than the page believes: what warms is no part of its own. */
-    @Test
-    void whatWarmsElsewhereEndsIt() throws Exception {
-        StandInBench.Laid usual = LiveJob.laid();
-        Board board = usual.board();
-        String far = board.partsOn("VMCU")
-                .filter(p -> p.kind() == PartKind.CAPACITOR && p.side() == Side.TOP)
-                .max(Comparator.comparingDouble(p -> board.partsOn(usual.net())
-                        .mapToDouble(q -> Math.hypot(p.xMm() - q.xMm(), p.yMm() - q.yMm()))
-                        .min()
-                        .orElse(0)))
-                .orElseThrow()
-                .ref();
-        long bench = laid(
-                "L-13",
-                Mishaps.NONE,
-                new StandInBench.Laid(
-                        board,
-                        "VMCU",
-                        StandInBench.padFor(board, "VMCU", Set.of(far)),
-                        Map.of(far, 0.12),
-                        Set.of(),
-                        usual.leadOhms(),
-                        usual.side(),
-                        usual.camera(),
-                        usual.seed()),
-                List.of());
-        openLive("L-13", bench);
-        assertThat(page.locator("#eye-side")).hasText("Camera, laid by its edges");
-        touched();
-        chosen(steps() - 1);
-        heldUntil(page, Pattern.compile("What warms is no part of this rail.*"));
-        assertThat(page.locator("#warm")).containsText("No part of this rail");
-        assertThat(bench().outputOn()).isFalse();
-    }
-
-    @Test
-    void instrumentsGoInTheMiddleAndComeBack() throws Exception {
-        long bench = laid("L-6");
-        openLive("L-6", bench);
-        touched();
-        chosen(0);
-        page.keyboard().down("Space");
-        assertThat(page.locator("#hold-seconds")).hasText(Pattern.compile("^[1-9]"));
-        bench().pullCables();
-        assertThat(words()).hasText(Pattern.compile("An instrument was lost.*"));
-        page.keyboard().up("Space");
-        await().atMost(Duration.ofSeconds(2)).until(() -> !bench().outputOn());
-        assertThat(page.locator("#there li").first()).hasText("supply: there");
-        bench().pullCamera();
-        assertThat(page.locator("#there li").nth(2)).containsText("was gone 1");
-        touched();
-    }
-
-    @Test
     void twoBenchesInTwoPagesAndNoneTwice() throws Exception {
         long one = laid("L-7");
         StandInBench first = bench();
@@ -503,5 +269,51 @@ class LiveBrowserTest extends InBrowser {
         leaving(() -> supply.locator("button[value=keep]").click());
         assertThat(page.locator("[role=alert]")).containsText("beyond this machine");
         assertThat(log).noneMatch(l -> l.endsWith("< OUTP ON") || l.contains("< VOLT "));
+    }
+
+    /** A short before a shunt: fed from the rail's own end the shunt carries all of it, from the other nothing. */
+    @Test
+    void theSideOfASeriesPartIsToldFromItsBothEnds() throws Exception {
+        StandInBench.Laid usual = LiveJob.laid();
+        String rail = "VLICELL";
+        long bench = laid(
+                "L-16",
+                Mishaps.NONE,
+                new StandInBench.Laid(
+                        usual.board(),
+                        rail,
+                        StandInBench.padFor(usual.board(), rail, Set.of("C3")),
+                        Map.of("C3", 0.09),
+                        Set.of(),
+                        usual.leadOhms(),
+                        usual.side(),
+                        usual.camera(),
+                        usual.seed()),
+                rail,
+                List.of("unplugged battery", rail + " d .004 red"));
+        openLive("L-16", bench);
+        assertThat(page.locator("#eye-side")).hasText("Camera, laid by its edges");
+        page.locator("#ends-on").click();
+        for (String net : List.of(rail, "VSUN_S")) {
+            assertThat(page.locator("#ends-net")).hasText(net);
+            String pad = page.locator("#ends-lead").textContent();
+            assertThat(bench().lead(pad.substring(0, pad.indexOf(',')), net)).isTrue();
+            bench().put("across R3");
+            heldUntil(page, Pattern.compile("(Both leads touch|It flows).*"));
+            heldUntil(page, Pattern.compile("The step's time is over.*"));
+        }
+        assertThat(page.locator("#ends-words")).containsText("The short is on the side of VSUN_S");
+        assertThat(page.locator("#ends-fed li")).hasCount(2);
+        accessible();
+        List<Observation> kept = job("L-16").bundle().observations();
+        assertThat(kept.stream().filter(Warm.class::isInstance)).hasSize(2);
+        assertThat(kept.stream()
+                        .filter(Read.class::isInstance)
+                        .map(Read.class::cast)
+                        .filter(r -> r.across().isPresent()))
+                .extracting(r -> Math.abs(r.value().getAsDouble()) > 0.01)
+                .containsExactly(true, false);
+        go("/jobs/L-16");
+        assertThat(page.locator("ol.sus").last()).containsText("C3");
     }
 }

@@ -11,7 +11,7 @@ import ohmoscope.core.prove.RailInQuestion;
 /** The job whose board lies on the stand-in bench: nothing is injected yet, and all of it can be done live. */
 public final class LiveJob {
     public static final String NUMBER = "K-0435";
-    private static final String RAIL = "VLOG";
+    public static final String RAIL = "VLOG";
     private static final String FAULTY = "C22";
     /** Where the page proposes to set the hot lead. */
     private static final String FEED = "J2";

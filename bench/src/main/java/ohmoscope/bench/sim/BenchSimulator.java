@@ -63,7 +63,7 @@ public final class BenchSimulator {
             hot = HeatFeed.pad(board, setup.feedRef(), setup.feedNet());
             back = HeatFeed.returnPad(board, hot);
             rail = Rail.between(board, setup.feedNet(), setup.rail());
-            heats = new HeatFeed(board, hot, back, rail, setup.faults(), setup.seed());
+            heats = new HeatFeed(board, hot, back, rail, setup.faults(), HeatFeed.CONTACT_OHMS, setup.seed());
             double series = setup.faults().isEmpty()
                     ? 0
                     : rail.path().stream()

@@ -88,7 +88,8 @@ final class CameraSimulator {
         onBoard = new boolean[n];
         wire = new boolean[n];
         warmUnevenness = new double[n];
-        place(hot);
+        place();
+        lead(hot);
         rezeroAt = new int[camera.rezeroes()];
         for (int i = 0; i < rezeroAt.length; i++) {
             rezeroAt[i] = (int) (frames * (i + 0.55 + 0.3 * random.nextDouble()) / (rezeroAt.length + 0.4));
@@ -129,13 +130,12 @@ final class CameraSimulator {
         };
     }
 
-    private void place(ProbePlace hot) {
+    private void place() {
         Outline.Inside inside = board.outline().inside();
         double[] byPart = new double[board.parts().size()];
         for (int i = 0; i < byPart.length; i++) {
             byPart[i] = emissivityOf(board.parts().get(i).kind());
         }
-        double wireAngle = 2 * Math.PI * random.nextDouble();
         for (int p = 0; p < partAt.length; p++) {
             double[] mm = toMm(p % camera.width(), p / camera.width());
             xMm[p] = mm[0];
@@ -152,8 +152,15 @@ final class CameraSimulator {
                     emissivity[p] = byPart[i];
                 }
             }
-            double dx = mm[0] - hot.xMm();
-            double dy = mm[1] - hot.yMm();
+        }
+    }
+
+    /** Where the hot lead is set: its wire stands before the board. */
+    void lead(ProbePlace hot) {
+        double wireAngle = 2 * Math.PI * random.nextDouble();
+        for (int p = 0; p < wire.length; p++) {
+            double dx = xMm[p] - hot.xMm();
+            double dy = yMm[p] - hot.yMm();
             double along = dx * Math.cos(wireAngle) + dy * Math.sin(wireAngle);
             double across = -dx * Math.sin(wireAngle) + dy * Math.cos(wireAngle);
             wire[p] = hot.side() == view.side() && along > 0 && Math.abs(across) < WIRE_MM / 2;

@@ -16,9 +16,18 @@ import ohmoscope.core.evidence.ProbePlace;
  * Where the injected current leaves heat on a board.
  *
  * @param faults ohms to ground by part reference; none when the leads sit on ground
+ * @param contactOhms of both leads on their pads, most of it under the hot one
  */
-record HeatFeed(Board board, ProbePlace hot, ProbePlace back, Rail rail, Map<String, Double> faults, long seed) {
+record HeatFeed(
+        Board board,
+        ProbePlace hot,
+        ProbePlace back,
+        Rail rail,
+        Map<String, Double> faults,
+        double contactOhms,
+        long seed) {
     static final double CONTACT_OHMS = 0.006;
+    private static final double BACK_OHMS = 0.3 * CONTACT_OHMS;
     static final double UNEVEN_COPPER = 0.25;
     /** How fast a lead of one ohm warms. */
     static final double WIRE_K_PER_W = 1.64;
@@ -65,8 +74,8 @@ record HeatFeed(Board board, ProbePlace hot, ProbePlace back, Rail rail, Map<Str
     /** What so many amperes leave from now on, besides what is there. */
     void into(HeatSolver heat, double amps) {
         double amps2 = amps * amps;
-        heat.heatPlace(hot.xMm(), hot.yMm(), hot.side(), amps2 * CONTACT_OHMS * 0.7);
-        heat.heatPlace(back.xMm(), back.yMm(), back.side(), amps2 * CONTACT_OHMS * 0.3);
+        heat.heatPlace(hot.xMm(), hot.yMm(), hot.side(), amps2 * (contactOhms - BACK_OHMS));
+        heat.heatPlace(back.xMm(), back.yMm(), back.side(), amps2 * BACK_OHMS);
         if (faults.isEmpty()) {
             return;
         }

@@ -36,8 +36,9 @@ public final class LiveScene {
     public static final double KELVIN_PER_COUNT = CameraSimulator.KELVIN_PER_COUNT;
 
     private final Board board;
-    private final Rail rail;
-    private final ProbePlace hot;
+    private final String faulty;
+    private Rail rail;
+    private ProbePlace hot;
     private final ProbePlace back;
     private final Map<String, Double> faults;
     private final double leadOhms;
@@ -51,6 +52,7 @@ public final class LiveScene {
     private Optional<CopperSheet.Potential> groundVolts = Optional.empty();
     private double groundAtFault;
     private double amps;
+    private double contactOhms = HeatFeed.CONTACT_OHMS;
     private double wireK;
     private double tS;
     private int frames;
@@ -58,6 +60,7 @@ public final class LiveScene {
     /**
      * @param faults ohms to ground by part reference
      * @param feedRef the part on whose pad the hot lead sits
+     * @param rail where the faults are
      */
     public LiveScene(
             Board board,
@@ -70,6 +73,7 @@ public final class LiveScene {
             double leadOhms,
             long seed) {
         this.board = board;
+        this.faulty = rail;
         this.rail = Rail.between(board, feedNet, rail);
         this.faults = new TreeMap<>(faults);
         this.leadOhms = leadOhms;
@@ -113,10 +117,30 @@ public final class LiveScene {
         feed();
     }
 
+    /** The hot lead is set on another part's pad. */
+    public synchronized void feedAt(String feedRef, String feedNet) {
+        hot = HeatFeed.pad(board, feedRef, feedNet);
+        rail = Rail.between(board, feedNet, faulty);
+        eye.lead(hot);
+        solvedFor = "";
+        feed();
+    }
+
+    /** The hot lead sits badly. @param ohms besides those of a good contact */
+    public synchronized void contact(double ohms) {
+        contactOhms = HeatFeed.CONTACT_OHMS + ohms;
+        feed();
+    }
+
+    /** Whether what flows into the faults goes through a part, as the leads are. */
+    public synchronized boolean goesThrough(String ref) {
+        return rail.path().stream().anyMatch(p -> p.ref().equals(ref));
+    }
+
     private void feed() {
         heat.clearHeat();
         if (amps > 0) {
-            new HeatFeed(board, hot, back, rail, faults, seed).into(heat, amps);
+            new HeatFeed(board, hot, back, rail, faults, contactOhms, seed).into(heat, amps);
         }
     }
 
@@ -179,7 +203,7 @@ public final class LiveScene {
         return eye.clickedPairs();
     }
 
-    public ProbePlace hot() {
+    public synchronized ProbePlace hot() {
         return hot;
     }
 }

@@ -1,33 +1,65 @@
 package ohmoscope.bench.standin;
 
+import java.util.EnumMap;
+import java.util.Map;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.Check;
 
 /**
  * What goes wrong on a bench by itself.
  *
- * @param slipsAfterS the hot lead slips off after so many seconds of current; put back on when the output is off
- * @param burnsAtWatts the hardest short burns open after a second of so much heat in it
- * @param sagShare by how much of its set volts the supply's output is too low under load, 0 to 1
- * @param hiccupEveryS the supply's output drops out for a third of a second each so many seconds of being on
+ * @param all how much of each
  */
-public record Mishaps(
-        OptionalDouble slipsAfterS, OptionalDouble burnsAtWatts, double sagShare, OptionalDouble hiccupEveryS) {
-    public static final Mishaps NONE =
-            new Mishaps(OptionalDouble.empty(), OptionalDouble.empty(), 0, OptionalDouble.empty());
+public record Mishaps(Map<Kind, Double> all) {
+    public static final Mishaps NONE = new Mishaps(Map.of());
+
+    /** What can go wrong. */
+    public enum Kind {
+        /** The hot lead slips off after so many seconds of current; put back on when the output is off. */
+        SLIPS_AFTER_S(3600),
+        /** The hardest short burns open after a second of so much heat in it, watts. */
+        BURNS_AT_W(1000),
+        /** By how much of its set volts the supply's output is too low under load. */
+        SAGS_BY_SHARE(0.9),
+        /** The supply's output drops out for a third of a second each so many seconds of being on; not below half a second. */
+        HICCUPS_EVERY_S(3600),
+        /** By how much of its set volts and amperes the supply gives too much after a second and a half of current. */
+        RUNS_AWAY_BY_SHARE(3),
+        /** The hot lead's contact gets worse, ohms a second. */
+        CREEPS_OHMS_PER_S(10),
+        /** The hot lead sits badly: ohms that warm under it. */
+        CONTACT_OHMS(10);
+
+        private final double most;
+
+        Kind(double most) {
+            this.most = most;
+        }
+    }
 
     public Mishaps {
-        slipsAfterS.ifPresent(s -> Check.within("slips_after_s", s, 0, 3600));
-        burnsAtWatts.ifPresent(w -> Check.within("burns_at_w", w, 0, 1000));
-        Check.within("sag", sagShare, 0, 0.9);
-        hiccupEveryS.ifPresent(s -> Check.within("hiccup_every_s", s, 0.5, 3600));
+        all = Map.copyOf(all);
+        all.forEach((kind, value) -> Check.within(
+                kind.name().toLowerCase(java.util.Locale.ROOT),
+                value,
+                kind == Kind.HICCUPS_EVERY_S ? 0.5 : 0,
+                kind.most));
     }
 
-    public static Mishaps slip(double afterS) {
-        return new Mishaps(OptionalDouble.of(afterS), OptionalDouble.empty(), 0, OptionalDouble.empty());
+    /** @return these and one more */
+    public Mishaps with(Kind kind, double value) {
+        Map<Kind, Double> more = new EnumMap<>(Kind.class);
+        more.putAll(all);
+        more.put(kind, value);
+        return new Mishaps(more);
     }
 
-    public static Mishaps burn(double watts) {
-        return new Mishaps(OptionalDouble.empty(), OptionalDouble.of(watts), 0, OptionalDouble.empty());
+    OptionalDouble of(Kind kind) {
+        return all.containsKey(kind) ? OptionalDouble.of(all.get(kind)) : OptionalDouble.empty();
+    }
+
+    /** @return 0 where it does not happen */
+    double share(Kind kind) {
+        return all.getOrDefault(kind, 0.0);
     }
 }

@@ -126,13 +126,14 @@ public final class StandInBench implements AutoCloseable {
                 .orElseThrow(() -> new InvalidMember("net", "has no part for the lead to sit on: " + net));
     }
 
-    /** PROBE place, REMOVED ref, FITTED ref, CHARGER in or out. */
+    /** PROBE place or across ref, LEAD ref net, REMOVED ref, FITTED ref, CHARGER in or out. */
     private Function<String, Optional<String>> hand() {
         return line -> {
             String[] words = line.split("\\s+", 2);
             String what = words.length > 1 ? words[1] : "";
             boolean done = switch (words[0].toUpperCase(Locale.ROOT)) {
                 case "PROBE" -> board.probe(what);
+                case "LEAD" -> lead(what);
                 case "REMOVED" -> board.remove(what);
                 case "FITTED" -> board.fit(what);
                 case "CHARGER" -> board.charger(what.equalsIgnoreCase("in"));
@@ -140,6 +141,16 @@ public final class StandInBench implements AutoCloseable {
             };
             return Optional.of(done ? "done" : "cannot");
         };
+    }
+
+    private boolean lead(String words) {
+        String[] refAndNet = words.split("\\s+");
+        return refAndNet.length == 2 && board.lead(refAndNet[0], refAndNet[1]);
+    }
+
+    /** They set the hot lead on a part's pad. @return whether the part has one on this net */
+    public boolean lead(String ref, String net) {
+        return board.lead(ref, net);
     }
 
     public Ports ports() {

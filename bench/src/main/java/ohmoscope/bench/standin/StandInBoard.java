@@ -33,11 +33,18 @@ public final class StandInBoard {
     private static final double METER_NOISE_VOLTS = 1e-4;
     private static final double HICCUP_S = 0.33;
     private static final double BURNS_IN_S = 1;
+    private static final double RUNS_AWAY_S = 1.5;
     private static final double BARELY_OHMS = 1e7;
+    private static final String ACROSS = "across ";
+    /** Two tips of unlike metal. */
+    private static final double TIPS_VOLTS = 3e-5;
+    /** Solder and the part's own tolerance: what a closed part has more than the board says. */
+    private static final double SEATED = 1.12;
+
+    private static final double CLOSED_OHMS = 0.015;
 
     private final Board board;
     private final Twin twin;
-    private final String net;
     private final String ground;
     private final Map<String, Double> shorts;
     private final double leadOhms;
@@ -50,8 +57,12 @@ public final class StandInBoard {
     private final Set<String> open;
     private Optional<Plugged> plugged = Optional.empty();
     private BoardState state = BoardState.WHOLE;
+    private String net;
     private String probed;
     private Optional<String> probedPart = Optional.empty();
+    /** The part between whose ends the meter's tips are. */
+    private Optional<String> across = Optional.empty();
+
     private Setting setting = new Setting(0, 1e-3, false);
     private Twin.Injected flowing = new Twin.Injected(0, 0);
     private long sinceNanos;
@@ -105,6 +116,7 @@ public final class StandInBoard {
         this.leadOhms = leadOhms;
         this.mishaps = mishaps;
         this.scene = scene;
+        scene.ifPresent(s -> s.contact(mishaps.share(Mishaps.Kind.CONTACT_OHMS)));
         this.clock = clock;
         this.random = new Random(seed);
         this.bornNanos = clock.getAsLong();
@@ -164,9 +176,8 @@ public final class StandInBoard {
         }
         onS += passed;
         flowedS += flowing.amps() > 0 ? passed : 0;
-        boolean slips = mishaps.slipsAfterS().isPresent()
-                && flowedS > mishaps.slipsAfterS().getAsDouble();
-        if (slips) {
+        double slipsAfterS = mishaps.of(Mishaps.Kind.SLIPS_AFTER_S).orElse(Double.POSITIVE_INFINITY);
+        if (flowedS > slipsAfterS) {
             flowedS = 0;
             slipped = true;
         }
@@ -175,7 +186,8 @@ public final class StandInBoard {
     }
 
     private void burn(double passed) {
-        if (mishaps.burnsAtWatts().isEmpty() || shorts.isEmpty()) {
+        OptionalDouble burnsAtW = mishaps.of(Mishaps.Kind.BURNS_AT_W);
+        if (burnsAtW.isEmpty() || shorts.isEmpty()) {
             return;
         }
         String hardest = shorts.entrySet().stream()
@@ -183,7 +195,7 @@ public final class StandInBoard {
                 .orElseThrow()
                 .getKey();
         double watts = flowing.amps() * flowing.amps() * shorts.get(hardest);
-        roastedS = watts >= mishaps.burnsAtWatts().getAsDouble() ? roastedS + passed : 0;
+        roastedS = watts >= burnsAtW.getAsDouble() ? roastedS + passed : 0;
         if (roastedS > BURNS_IN_S) {
             shorts.put(hardest, BARELY_OHMS);
             powered.remove(hardest);
@@ -198,17 +210,18 @@ public final class StandInBoard {
     }
 
     private void flow() {
-        boolean hiccup = mishaps.hiccupEveryS().isPresent()
-                && onS > HICCUP_S
-                && onS % mishaps.hiccupEveryS().getAsDouble() < HICCUP_S;
-        double volts = setting.volts() * (1 - mishaps.sagShare());
+        OptionalDouble everyS = mishaps.of(Mishaps.Kind.HICCUPS_EVERY_S);
+        boolean hiccup = everyS.isPresent() && onS > HICCUP_S && onS % everyS.getAsDouble() < HICCUP_S;
+        double over = onS > RUNS_AWAY_S ? 1 + mishaps.share(Mishaps.Kind.RUNS_AWAY_BY_SHARE) : 1;
+        double volts = over * setting.volts() * (1 - mishaps.share(Mishaps.Kind.SAGS_BY_SHARE));
+        double contact = mishaps.share(Mishaps.Kind.CONTACT_OHMS) + onS * mishaps.share(Mishaps.Kind.CREEPS_OHMS_PER_S);
         Twin.Injected before = flowing;
         if (!setting.on() || volts <= 0 || hiccup) {
             flowing = new Twin.Injected(0, 0);
         } else if (slipped) {
             flowing = new Twin.Injected(volts, 0);
         } else {
-            flowing = twin.inject(net, volts, setting.limitAmps(), leadOhms, state, faults());
+            flowing = twin.inject(net, volts, over * setting.limitAmps(), leadOhms + contact, state, faults());
         }
         if (flowing.amps() != before.amps()) {
             double amps = flowing.amps();
@@ -217,11 +230,39 @@ public final class StandInBoard {
     }
 
     /**
-     * Where the meter's probe is put: a net, a part's pad that is not ground, or nothing, which lifts it.
+     * Where the hot lead is set: a part's pad on a net.
+     *
+     * @return whether there is such a pad
+     */
+    synchronized boolean lead(String ref, String at) {
+        boolean there = board.part(ref).filter(p -> p.touches(at)).isPresent()
+                && board.net(at).filter(n -> n.kind() != NetKind.GROUND).isPresent();
+        if (there) {
+            goOn();
+            net = at;
+            slipped = false;
+            scene.ifPresent(s -> s.feedAt(ref, at));
+            flow();
+        }
+        return there;
+    }
+
+    /**
+     * Where the meter's probe is put: a net, a part's pad that is not ground, {@code across} a part, or nothing, which lifts
+     * it.
      *
      * @return whether there is such a place; where there is none it is in the air
      */
     synchronized boolean probe(String place) {
+        across = Optional.of(place)
+                .filter(p -> p.startsWith(ACROSS))
+                .map(p -> p.substring(ACROSS.length()))
+                .filter(ref -> board.part(ref).isPresent());
+        if (across.isPresent()) {
+            probed = "";
+            probedPart = Optional.empty();
+            return true;
+        }
         // Of a part with several nets, the one that is fed.
         Optional<String> at = board.net(place).isPresent()
                 ? Optional.of(place)
@@ -310,6 +351,9 @@ public final class StandInBoard {
         if (plugged.isPresent() && !setting.on()) {
             return noisy(powered.volts(probed), METER_NOISE_VOLTS);
         }
+        if (across.isPresent()) {
+            return droppedAcross(across.get()) + TIPS_VOLTS + METER_NOISE_VOLTS / 2 * random.nextGaussian();
+        }
         boolean fed = setting.on() && !slipped && probed.equals(net);
         if (!fed) {
             return METER_NOISE_VOLTS * random.nextGaussian();
@@ -321,6 +365,14 @@ public final class StandInBoard {
             volts = siemens > 0 ? flowing.amps() * (1 / siemens + drop) : volts;
         }
         return volts + METER_NOISE_VOLTS * random.nextGaussian();
+    }
+
+    private double droppedAcross(String ref) {
+        boolean through = scene.map(s -> s.goesThrough(ref)).orElse(false);
+        double ohms = board.part(ref)
+                .map(p -> SEATED * p.resistanceOhms().orElse(CLOSED_OHMS))
+                .orElse(0.0);
+        return through ? flowing.amps() * ohms : 0;
     }
 
     /** Unpowered; a board that is fed gives nonsense, as it does. Empty for over-range. */

@@ -6,12 +6,17 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
 import ohmoscope.bench.demo.DemoBoards;
+import ohmoscope.bench.demo.LiveJob;
+import ohmoscope.bench.sim.BenchSetup;
+import ohmoscope.bench.sim.LiveScene;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Side;
 import ohmoscope.core.circuit.Meter;
 import org.junit.jupiter.api.Test;
 
@@ -37,7 +42,7 @@ class StandInBoardTest {
 
     @Test
     void aLeadSlipsAndIsPutBackWhenTheOutputIsOff() {
-        StandInBoard board = board(Mishaps.slip(2));
+        StandInBoard board = board(Mishaps.NONE.with(Mishaps.Kind.SLIPS_AFTER_S, 2));
         assertThat(board.drive(0.3, 5, true).amps()).isGreaterThan(1);
         pass(2.1);
         assertThat(board.drive(0.3, 5, true).amps()).isZero();
@@ -48,7 +53,7 @@ class StandInBoardTest {
 
     @Test
     void tooMuchHeatBurnsItOpenForGood() {
-        StandInBoard board = board(Mishaps.burn(0.3));
+        StandInBoard board = board(Mishaps.NONE.with(Mishaps.Kind.BURNS_AT_W, 0.3));
         board.drive(0.3, 5, true);
         pass(0.7);
         assertThat(board.drive(0.3, 5, true).amps()).isGreaterThan(1);
@@ -60,11 +65,9 @@ class StandInBoardTest {
 
     @Test
     void anOutputThatSagsOrDropsOutDoesSo() {
-        StandInBoard sags =
-                board(new Mishaps(OptionalDouble.empty(), OptionalDouble.empty(), 0.5, OptionalDouble.empty()));
+        StandInBoard sags = board(Mishaps.NONE.with(Mishaps.Kind.SAGS_BY_SHARE, 0.5));
         assertThat(sags.drive(0.3, 5, true).volts()).isCloseTo(0.15, within(0.01));
-        StandInBoard drops =
-                board(new Mishaps(OptionalDouble.empty(), OptionalDouble.empty(), 0, OptionalDouble.of(1)));
+        StandInBoard drops = board(Mishaps.NONE.with(Mishaps.Kind.HICCUPS_EVERY_S, 1));
         drops.drive(0.3, 5, true);
         pass(0.5);
         assertThat(drops.drive(0.3, 5, true).amps()).isGreaterThan(1);
@@ -129,5 +132,59 @@ class StandInBoardTest {
         }
         assertThat(most).isGreaterThan(0.3);
         assertThatThrownBy(() -> dead(Map.of(), Set.of("C9999"))).hasMessageContaining("C9999");
+    }
+
+    @Test
+    void aSupplyThatRunsAwayGivesMoreThanItsLimit() {
+        StandInBoard board = board(Mishaps.NONE.with(Mishaps.Kind.RUNS_AWAY_BY_SHARE, 0.2));
+        assertThat(board.drive(3, 2, true).amps()).isCloseTo(2, within(0.01));
+        pass(2);
+        assertThat(board.drive(3, 2, true).amps()).isCloseTo(2.4, within(0.01));
+    }
+
+    @Test
+    void aContactGetsWorseWithTime() {
+        StandInBoard board = board(Mishaps.NONE.with(Mishaps.Kind.CREEPS_OHMS_PER_S, 0.05));
+        double first = board.drive(0.3, 5, true).amps();
+        pass(3);
+        assertThat(board.drive(0.3, 5, true).amps()).isLessThan(0.6 * first);
+    }
+
+    /** A fuse between two rails drops what flows through it, and nothing when the lead is on the fault's own side. */
+    @Test
+    void theLeadMovesAndTheMeterReadsAcrossAPart() {
+        Board board = DemoBoards.beck();
+        Part fuse = board.part("F1").orElseThrow();
+        String near = fuse.pins().get(0).net();
+        String far = fuse.pins().get(1).net();
+        String faulty = board.partsOn(near)
+                .filter(p -> p.kind() == PartKind.CAPACITOR)
+                .findFirst()
+                .orElseThrow()
+                .ref();
+        Map<String, Double> shorts = Map.of(faulty, 0.1);
+        LiveScene scene = new LiveScene(
+                board,
+                shorts,
+                "F1",
+                far,
+                near,
+                new BenchSetup.View(Side.TOP, Optional.empty()),
+                LiveJob.laid().camera(),
+                0.05,
+                3);
+        StandInBoard on =
+                new StandInBoard(board, far, shorts, Set.of(), 0.05, Mishaps.NONE, Optional.of(scene), clock::get, 3);
+        assertThat(on.probe("across F1")).isTrue();
+        double amps = on.drive(0.5, 2, true).amps();
+        assertThat(amps).isGreaterThan(1.5);
+        assertThat(on.volts())
+                .isCloseTo(
+                        amps * fuse.resistanceOhms().orElseThrow(),
+                        within(0.3 * amps * fuse.resistanceOhms().orElseThrow()));
+        assertThat(on.lead(faulty, near)).isTrue();
+        assertThat(on.volts()).isCloseTo(0, within(5e-4));
+        assertThat(on.lead("F1", "GND")).isFalse();
+        assertThat(on.lead("nobody", far)).isFalse();
     }
 }

@@ -23,6 +23,9 @@ import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.PowerSource;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.reading.Says;
@@ -52,6 +55,9 @@ final class Context {
     private final Account said;
     private final Map<String, List<Look>> looks = new HashMap<>();
     private final List<Heated> heatings = new ArrayList<>();
+    /** By the volts across series parts while current was injected. */
+    private final List<SeriesSide> dropped = new ArrayList<>();
+
     private final Set<String> exchanged = new HashSet<>();
     /** Parts that were heated before the device was last found ill. */
     private final List<Part> heated = new ArrayList<>();
@@ -99,10 +105,16 @@ final class Context {
     private void follow() {
         Optional<Set<String>> fed = Optional.empty();
         Optional<String> net = Optional.empty();
+        double amps = 0;
         for (Moment moment : timeline.moments()) {
             if (moment.observation() instanceof Inject inject) {
                 net = board.net(inject.net()).map(Net::name);
                 fed = net.map(book::joinedTo);
+                amps = inject.amps().orElse(0);
+            } else if (moment.observation() instanceof Read read && underInjection(read) && amps > 0) {
+                double flowed = amps;
+                net.flatMap(n -> SeriesSide.of(board, book, read, n, flowed, moment.state()))
+                        .ifPresent(dropped::add);
             } else if (moment.observation() instanceof Warm warm) {
                 heatings.add(new Heated(
                         warm,
@@ -120,6 +132,12 @@ final class Context {
                 exchanged.add(change.target());
             }
         }
+    }
+
+    private static boolean underInjection(Read read) {
+        return read.mode() == ReadMode.VOLTS
+                && read.power().equals(Optional.of(PowerSource.BENCH))
+                && read.value().isPresent();
     }
 
     Timeline timeline() {
@@ -216,6 +234,9 @@ final class Context {
             return 0;
         }
         double ratio = 1;
+        for (SeriesSide side : dropped) {
+            ratio *= side.of(variant);
+        }
         for (Heated heated : heatings) {
             if (heated.side.isPresent()) {
                 ratio *= heated.side.get().of(variant);

@@ -58,7 +58,8 @@ public record InjectionPlaces(List<Place> hot, List<Place> back, Optional<Series
         List<Place> back = places(board, ground, near, suspects).stream()
                 .filter(p -> clear.stream().noneMatch(h -> h.ref().equals(p.ref())))
                 .toList();
-        return new InjectionPlaces(head(hot), head(back), series(board, rail));
+        return new InjectionPlaces(
+                head(hot), head(back), seriesAt(board, rail).stream().findFirst());
     }
 
     private static List<Place> head(List<Place> places) {
@@ -124,7 +125,8 @@ public record InjectionPlaces(List<Place> hot, List<Place> back, Optional<Series
                 .orElse(Double.POSITIVE_INFINITY);
     }
 
-    private static Optional<Series> series(Board board, String rail) {
+    /** Parts in series at a rail, by which current can come to it. */
+    public static List<Series> seriesAt(Board board, String rail) {
         return board.partsOn(rail)
                 .filter(p -> board.role(p) == Role.SERIES && p.pins().size() >= 2)
                 .flatMap(p -> p.pins().stream()
@@ -134,6 +136,6 @@ public record InjectionPlaces(List<Place> hot, List<Place> back, Optional<Series
                                 .map(before -> new Series(p.ref(), behind, before))))
                 .filter(s -> Rail.between(board, s.before().net(), rail).path().stream()
                         .anyMatch(p -> p.ref().equals(s.ref())))
-                .findFirst();
+                .toList();
     }
 }

@@ -46,4 +46,28 @@ class SeriesSideTest {
 
         assertThat(before).isGreaterThan(5 * behind);
     }
+
+    @Test
+    void theVoltsAcrossItSayTheSame() {
+        String fed = "VBUS d .001;inj VBUS 1V 2A 0.2V 2A;";
+
+        assertThat(share(fed + "across F1 mv 36", "C2", "U3")).isGreaterThan(5 * share(fed + "across F1 mv 36", "C1"));
+        assertThat(share(fed + "across F1 mv 0.1", "C1"))
+                .isGreaterThan(5 * share(fed + "across F1 mv 0.1", "C2", "U3"));
+    }
+
+    @Test
+    void fromTheOtherEndTheSidesChange() {
+        String fed = "VBUS d .001;inj VIN 1V 2A 0.2V 2A;";
+
+        assertThat(share(fed + "across F1 mv -36", "C1"))
+                .isGreaterThan(5 * share(fed + "across F1 mv -36", "C2", "U3"));
+    }
+
+    @Test
+    void betweenTheTwoItSaysNothing() {
+        String fed = "VBUS d .001;inj VBUS 1V 2A 0.2V 2A";
+
+        assertThat(share(fed + ";across F1 mv 3", "C1")).isEqualTo(share(fed, "C1"));
+    }
 }

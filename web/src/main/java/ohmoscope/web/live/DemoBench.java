@@ -78,6 +78,11 @@ class DemoBench implements DisposableBean {
             }
 
             @Override
+            public void lead(String ref, String net) {
+                bench.lead(ref, net);
+            }
+
+            @Override
             public void charger(boolean in) {
                 bench.charger(in);
             }

@@ -4,7 +4,10 @@ package ohmoscope.web.live;
 interface Hands {
     Hands TECHNICIAN = new Hands() {};
 
-    /** The meter's probe is wanted on a net, or a part. */
+    /** The hot lead is wanted on a part's pad on a net. */
+    default void lead(String ref, String net) {}
+
+    /** The meter's probe is wanted on a net, a part, or {@code across} one. */
     default void probe(String place) {}
 
     /** The charger is wanted in, or out. */

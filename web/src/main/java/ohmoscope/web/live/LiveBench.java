@@ -172,6 +172,20 @@ final class LiveBench implements AutoCloseable {
         });
     }
 
+    /** The key then feeds a series part from one end, and from the other; or no more. @param ref empty for the first there is */
+    void ends(boolean on, String ref) {
+        acts.add(() -> {
+            unchecked();
+            try {
+                work.ends(on, ref, instruments.meter().isPresent());
+            } catch (InvalidMember none) {
+                wrong(none);
+                return;
+            }
+            say("plain", Texts.of(on ? "live.ends-begin" : "live.begin"));
+        });
+    }
+
     /** Warmth is looked for without a camera from now on; by nothing else where it is empty. */
     void byEye(Optional<LiveEye.Means> means) {
         acts.add(() -> {
@@ -208,7 +222,7 @@ final class LiveBench implements AutoCloseable {
         acts.add(() -> {
             power.ifPresent(LivePower::over);
             power = Optional.empty();
-            work.walk(false);
+            work.noWalk();
             unchecked();
             if (!on) {
                 say("plain", Texts.of("live.unplug"));
@@ -381,7 +395,10 @@ final class LiveBench implements AutoCloseable {
             checked(ContactCheck.refused(before));
             return;
         }
-        Flow flow = flow(new SupplySetting(ContactCheck.VOLTS, ContactCheck.AMPS), ContactCheck.SECONDS, true, false);
+        // Across a part the meter does not see what the leads bring.
+        boolean meterAtRail = work.bothEnds().isEmpty();
+        Flow flow = flow(
+                new SupplySetting(ContactCheck.VOLTS, ContactCheck.AMPS), ContactCheck.SECONDS, meterAtRail, false);
         if (flow.settled().isEmpty() || flow.ending() != Ending.TIME && flow.ending() != Ending.CONTACT_LOST) {
             brokenOff(flow.ending());
             return;
@@ -443,6 +460,10 @@ final class LiveBench implements AutoCloseable {
             walked();
             return;
         }
+        if (work.bothEnds().isPresent()) {
+            endFed();
+            return;
+        }
         doing = "holding";
         say("plain", Texts.of("live.setting"));
         coldPicture();
@@ -489,6 +510,32 @@ final class LiveBench implements AutoCloseable {
         Flow flow = flow(protectedAt(work.walkSetting()), Instruments.HARD_LIMIT.toSeconds() - 5.0, false, false);
         ended(flow.ending());
         work.walkedSoFar().forEach(this::note);
+    }
+
+    /** Current into one end of a series part, until meter and camera have told what it carries. */
+    private void endFed() throws InstrumentException {
+        if (work.bothEnds().map(LiveEnds::over).orElse(true)) {
+            say("look", Texts.of("live.ends-over"));
+            return;
+        }
+        doing = "ends";
+        say("plain", Texts.of("live.setting"));
+        coldPicture();
+        work.bothEnds().ifPresent(LiveEnds::begin);
+        SupplySetting wanted = protectedAt(work.endSetting());
+        Flow flow = flow(wanted, 2 * LiveEnds.WITH_CAMERA_S, false, false);
+        ended(flow.ending());
+        List<String> told = flow.settled()
+                .filter(s -> flow.ending().asPlanned())
+                .map(s -> work.endDone(wanted, s))
+                .orElse(List.of());
+        told.forEach(this::note);
+        if (!told.isEmpty()) {
+            // The lead goes to the other end now.
+            unchecked();
+        } else if (flow.ending().asPlanned()) {
+            say("look", Texts.of("live.end-untold"));
+        }
     }
 
     /** Between two pulses, while the key is held. */
@@ -580,6 +627,12 @@ final class LiveBench implements AutoCloseable {
                 if (doing.equals("walking")) {
                     meter = volts();
                     meter.ifPresent(v -> work.probed(v, now.amps()));
+                }
+                if (doing.equals("ends")) {
+                    meter = volts();
+                    if (ending.isEmpty()) {
+                        ending = work.endSeen(meter, now.amps(), watch.onSeconds(now.atNanos()));
+                    }
                 }
                 if (withMeter && meter.isEmpty() && watch.onSeconds(now.atNanos()) > forSeconds / 3) {
                     meter = volts();
@@ -738,6 +791,7 @@ final class LiveBench implements AutoCloseable {
                 work.warm().orElse(null),
                 work.named(),
                 work.walkState().orElse(null),
+                work.endsState().orElse(null),
                 power.map(LivePower::state).orElse(null),
                 byEye.map(LiveEye::state).orElse(null),
                 entries);

@@ -41,20 +41,25 @@ class LivePlans {
     }
 
     /**
+     * @param opened the job with what its evidence came to
      * @param given what there is to work with
      * @param places where the leads go
      * @param side what the camera sees
      * @param stop what forbids current now, as a sentence
      */
     record Plan(
-            JobFile.Stored job,
+            OpenJobs.Open opened,
             Given given,
             Planned planned,
             InjectionPlaces places,
             Side side,
             Optional<String> stop) {
+        JobFile.Stored job() {
+            return opened.job();
+        }
+
         Plan seeing(Side other) {
-            return new Plan(job, given, planned, places, other, stop);
+            return new Plan(opened, given, planned, places, other, stop);
         }
     }
 
@@ -73,8 +78,12 @@ class LivePlans {
                 usual.wantedMm());
         String rail = open.job().bundle().rail();
         Set<String> joined = judge.joined(open.job(), rail, open.advice().now());
-        return new Plan(
-                open.job(), given, Planned.of(open, joined, given), Planned.places(open, rail), side, stop(open));
+        return new Plan(open, given, Planned.of(open, joined, given), Planned.places(open, rail), side, stop(open));
+    }
+
+    /** Where the leads go on another net of the same job, as it was planned. */
+    InjectionPlaces places(Plan plan, String net) {
+        return Planned.places(plan.opened(), net);
     }
 
     /** The job with what its evidence comes to now. */

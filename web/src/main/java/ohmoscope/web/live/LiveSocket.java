@@ -250,6 +250,8 @@ class LiveSocket extends TextWebSocketHandler {
             case "mark" -> live.mark(said.path("ref").asString(""));
             case "keep-mark" -> live.keepMark();
             case "walk" -> live.walk(said.path("on").asBoolean(false));
+            case "ends" ->
+                live.ends(said.path("on").asBoolean(false), said.path("ref").asString(""));
             case "read" -> {
                 boolean ohms = said.path("mode").asString("").equals("ohms");
                 live.read(ohms ? ReadMode.OHMS : ReadMode.DIODE);

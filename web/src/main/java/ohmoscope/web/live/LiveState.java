@@ -6,7 +6,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * What the page shows, all of it at once. Numbers that are not known are null, as JSON has it; words are ready to be read.
  *
- * @param doing {@code idle}, {@code checking}, {@code holding}, {@code walking}, {@code powered}
+ * @param doing {@code idle}, {@code checking}, {@code holding}, {@code walking}, {@code ends}, {@code powered}
  * @param words what is going on, or why nothing is
  * @param tone {@code plain}, {@code ok}, {@code look}, {@code bad}
  * @param set what the supply says it was set to
@@ -24,6 +24,7 @@ record LiveState(
         @Nullable Warm warm,
         Named named,
         @Nullable Walked walked,
+        @Nullable Ends ends,
         @Nullable Powered powered,
         @Nullable ByEye byEye,
         List<String> kept) {
@@ -71,6 +72,16 @@ record LiveState(
      * @param words who it is, where one stands alone
      */
     record Walked(String asked, List<String> points, List<Suspect> suspects, String words) {}
+
+    /**
+     * Current into both ends of a series part.
+     *
+     * @param lead where the hot lead goes now; empty where both ends were fed
+     * @param net what it is on there
+     * @param fed what each end showed
+     * @param words what to do, or on which side it is
+     */
+    record Ends(String ref, String lead, String net, List<String> fed, String words) {}
 
     /**
      * The board under power.

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.inject.InjectionPlaces;
 import ohmoscope.web.inject.Planned;
 import ohmoscope.web.job.AdviceView;
 import ohmoscope.web.job.JobHead;
@@ -17,6 +18,7 @@ import ohmoscope.web.store.BenchStore;
  * @param bench the one that is opened; empty where there is none, or several and none was chosen
  * @param inUse the job that it is open for already; empty where it is free
  * @param refs the rail's parts
+ * @param series parts in series with the rail
  * @param phone whether telephones are answered
  * @param hot where the hot lead may sit, the best first
  */
@@ -30,6 +32,7 @@ public record LiveView(
         List<String> hot,
         String back,
         List<String> refs,
+        List<String> series,
         boolean phone) {
     static LiveView of(
             OpenJobs.Open open, LivePlans.Plan plan, LiveBenches benches, Optional<Long> wanted, boolean phone) {
@@ -51,6 +54,10 @@ public record LiveView(
                         .board()
                         .partsOn(open.job().bundle().rail())
                         .map(Part::ref)
+                        .toList(),
+                InjectionPlaces.seriesAt(open.job().board(), open.job().bundle().rail()).stream()
+                        .map(InjectionPlaces.Series::ref)
+                        .distinct()
                         .toList(),
                 phone);
     }

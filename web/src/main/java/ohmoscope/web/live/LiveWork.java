@@ -1,9 +1,7 @@
 package ohmoscope.web.live;
 
 import java.io.IOException;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -24,9 +22,7 @@ import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Inject;
-import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
-import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.TraceShape;
 import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.evidence.SupplyLog;
@@ -39,7 +35,7 @@ import ohmoscope.core.instrument.Meter;
 import ohmoscope.core.instrument.Supply;
 import ohmoscope.core.instrument.SupplySetting;
 import ohmoscope.core.live.Ending;
-import ohmoscope.core.live.SteadyReading;
+import ohmoscope.core.live.PartRise;
 import ohmoscope.core.live.WarmPlace;
 import ohmoscope.core.live.WarmStop;
 import ohmoscope.core.locate.LocateInput;
@@ -50,6 +46,7 @@ import ohmoscope.formats.Texts;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.inject.InjectView;
+import ohmoscope.web.inject.Planned;
 import ohmoscope.web.kit.Eng;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -75,17 +72,15 @@ final class LiveWork implements AutoCloseable {
 
     private static final int POWERED_FRAMES = 6;
     private static final int SHOWN_SUSPECTS = 5;
-    private static final double METER_VOLTS = 1e-4;
     private static final double WALK_AMPS = 3;
     private static final double LEAST_WALK_AMPS = 0.5;
     /** A part that stays warm for half a minute. */
     private static final double WALK_RISE_K = 30;
 
     private static final double WALK_HEADROOM = 1.15;
-    /** How copper runs is only guessed at: surer than a picture has to be. */
-    private static final double WALK_SURE = 0.97;
+    /** A part in series whose value the board does not say. */
+    private static final double SERIES_OHMS = 0.02;
 
-    private static final int LEAST_POINTS = 6;
     private static final double STILL_SHORTED_SHARE = 4;
     private static final double STILL_SHORTED_OHMS = 1;
 
@@ -106,7 +101,8 @@ final class LiveWork implements AutoCloseable {
     private volatile Optional<Laying> laying = Optional.empty();
     private volatile Optional<Filming> filming = Optional.empty();
     private volatile Optional<LiveState.Warm> warm = Optional.empty();
-    private volatile Optional<Walk> walk = Optional.empty();
+    private volatile Optional<LiveWalk> walk = Optional.empty();
+    private volatile Optional<LiveEnds> ends = Optional.empty();
     private volatile LiveState.Named named = LiveState.Named.NOBODY;
 
     /** A movie that is being taken. Its members are used by the storing thread only, but for the first. */
@@ -283,17 +279,24 @@ final class LiveWork implements AutoCloseable {
     // ---- entries ------------------------------------------------------------------------------
 
     void injected(SupplySetting setting, Supply.Shown shown) {
-        keep(seq -> new Inject(
+        Optional<LiveEnds.End> end = ends.filter(e -> !e.over()).map(LiveEnds::end);
+        String net = end.map(LiveEnds.End::net).orElse(rail());
+        Optional<String> ref = end.map(LiveEnds.End::lead).or(this::hot).flatMap(ProbePlace::ref);
+        keep(seq -> inject(seq, net, ref, setting, shown));
+    }
+
+    private Inject inject(int seq, String net, Optional<String> ref, SupplySetting setting, Supply.Shown shown) {
+        return new Inject(
                 seq,
-                rail(),
-                hot().flatMap(ProbePlace::ref),
+                net,
+                ref,
                 OptionalDouble.of(setting.volts()),
                 OptionalDouble.of(setting.amps()),
                 OptionalDouble.of(thousandths(shown.volts())),
                 OptionalDouble.of(thousandths(shown.amps())),
                 OptionalDouble.of(leadOhms()),
                 Optional.of(TraceShape.FLAT),
-                Optional.empty()));
+                Optional.empty());
     }
 
     void read(Meter.Reading reading) {
@@ -346,30 +349,24 @@ final class LiveWork implements AutoCloseable {
         return Math.round(Math.max(0, value) * 10_000) / 10_000.0;
     }
 
-    // ---- the millivolt walk -------------------------------------------------------------------
-
-    /** A walk under way. Its points and state are replaced whole. */
-    private static final class Walk {
-        private final MillivoltWalk.Copper copper;
-        private final SteadyReading steady = new SteadyReading(SteadyReading.MILLIVOLTS);
-        private final Deque<Read> unkept = new ArrayDeque<>();
-        private volatile List<MillivoltWalk.Point> points = List.of();
-        private volatile MillivoltWalk found;
-
-        Walk(MillivoltWalk.Copper copper) {
-            this.copper = copper;
-            this.found = MillivoltWalk.of(copper, 1, METER_VOLTS, List.of());
-        }
-    }
+    // ---- without a camera --------------------------------------------------------------------
 
     /** @throws IllegalStateException where no pad of rail or ground is known to set a lead on */
     void walk(boolean on) {
+        ends = Optional.empty();
         ProbePlace hot = hot().orElseThrow(() -> new IllegalStateException(Texts.of("live.no-pads")));
         ProbePlace back = back().orElseThrow(() -> new IllegalStateException(Texts.of("live.no-pads")));
         walk = on
-                ? Optional.of(new Walk(
+                ? Optional.of(new LiveWalk(
                         new MillivoltWalk.Copper(board(), rail(), new BoardIndex(board()).ground(), hot, back)))
                 : Optional.empty();
+        asked();
+    }
+
+    /** Neither a walk nor a part's two ends. */
+    void noWalk() {
+        walk = Optional.empty();
+        ends = Optional.empty();
         asked();
     }
 
@@ -392,39 +389,13 @@ final class LiveWork implements AutoCloseable {
         return walk.isPresent();
     }
 
-    /** What the probe shows while current flows; where it rests on a new point, that is the one that was asked for. */
+    /** What the probe shows while current flows. */
     void probed(double volts, double amps) {
-        walk.ifPresent(w -> {
-            OptionalDouble rests = w.steady.next(volts);
-            Optional<String> ref = w.found.next();
-            if (rests.isEmpty() || ref.isEmpty()) {
-                return;
-            }
-            List<MillivoltWalk.Point> points = new ArrayList<>(w.points);
-            points.add(new MillivoltWalk.Point(ref.get(), rests.getAsDouble()));
-            w.points = List.copyOf(points);
-            w.found = MillivoltWalk.of(w.copper, amps, METER_VOLTS, points);
-            w.unkept.add(new Read(
-                    0,
-                    ReadMode.VOLTS,
-                    Optional.empty(),
-                    ref,
-                    Optional.empty(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    OptionalDouble.of(hundredths(rests.getAsDouble())),
-                    Optional.empty(),
-                    Optional.of(PowerSource.BENCH)));
-            asked();
-        });
-    }
-
-    private static double hundredths(double volts) {
-        return Math.round(volts * 1e5) / 1e5;
+        walk.filter(w -> w.probed(volts, amps)).ifPresent(w -> asked());
     }
 
     private void asked() {
-        hands.probe(walk.flatMap(w -> w.found.next()).orElse(rail()));
+        hands.probe(walk.flatMap(LiveWalk::asked).orElse(rail()));
         changed.run();
     }
 
@@ -432,53 +403,139 @@ final class LiveWork implements AutoCloseable {
     List<String> walkedSoFar() {
         List<String> kept = new ArrayList<>();
         walk.ifPresent(w -> {
-            List<Read> reads = new ArrayList<>(w.unkept);
+            List<Read> reads = w.unkept();
             if (reads.isEmpty()) {
                 return;
             }
-            w.unkept.clear();
             keepAll(first -> IntStream.range(0, reads.size())
-                    .mapToObj(i -> numbered(reads.get(i), first + i))
+                    .mapToObj(i -> LiveWalk.numbered(reads.get(i), first + i))
                     .toList());
-            reads.forEach(r -> kept.add(point(r.ref().orElseThrow(), r.value().getAsDouble())));
+            reads.forEach(r ->
+                    kept.add(LiveWalk.point(r.ref().orElseThrow(), r.value().getAsDouble())));
         });
         return kept;
     }
 
-    private static Observation numbered(Read read, int seq) {
-        return new Read(
-                seq,
-                read.mode(),
-                read.net(),
-                read.ref(),
-                read.pin(),
-                read.across(),
-                read.to(),
-                read.value(),
-                read.lead(),
-                read.power());
-    }
-
-    private static String point(String ref, double volts) {
-        return ref + " " + Eng.fixed(1000 * volts, 2) + " mV";
-    }
-
     Optional<LiveState.Walked> walkState() {
-        return walk.map(w -> {
-            List<String> points = new ArrayList<>();
-            w.points.forEach(p -> points.add(0, point(p.ref(), p.volts())));
-            MillivoltWalk.Suspect first = w.found.suspects().get(0);
-            return new LiveState.Walked(
-                    w.found.next().orElse(""),
-                    points,
-                    w.found.suspects().stream()
-                            .limit(SHOWN_SUSPECTS)
-                            .map(s -> new LiveState.Suspect(s.ref(), s.probability()))
-                            .toList(),
-                    w.points.size() >= LEAST_POINTS && first.probability() >= WALK_SURE
-                            ? Texts.of("live.walk-names", first.ref())
-                            : Texts.of("live.walk-goes-on"));
+        return walk.map(LiveWalk::state);
+    }
+
+    /** Current goes into both ends of a series part, one after the other; or no more. @param ref empty for the first there is */
+    void ends(boolean on, String ref, boolean metered) {
+        walk = Optional.empty();
+        if (!on) {
+            ends = Optional.empty();
+            lead(hot());
+            hands.probe(rail());
+            changed.run();
+            return;
+        }
+        InjectionPlaces.Series series = series().stream()
+                .filter(s -> ref.isEmpty() || s.ref().equals(ref))
+                .findFirst()
+                .orElseThrow(() -> new InvalidMember("series", Texts.of("live.no-series", rail())));
+        Part part = new BoardIndex(board()).part(series.ref()).orElseThrow();
+        ends = Optional.of(new LiveEnds(
+                part, List.of(end(series.behind().net()), end(series.before().net())), metered));
+        nextEnd();
+    }
+
+    /** Parts in series on the rail, between two of whose ends its short can be looked for. */
+    List<InjectionPlaces.Series> series() {
+        return InjectionPlaces.seriesAt(board(), rail());
+    }
+
+    private LiveEnds.End end(String net) {
+        InjectionPlaces.Place place = (net.equals(rail())
+                        ? plan.places().hot().stream()
+                        : plans.places(plan, net).hot().stream())
+                .findFirst()
+                .orElseThrow(() -> new IllegalStateException(Texts.of("live.no-pads")));
+        return new LiveEnds.End(net, probe(place), Planned.words(place));
+    }
+
+    private void nextEnd() {
+        ends.ifPresent(e -> {
+            lead(Optional.of(e.end().lead()), e.end().net());
+            hands.probe("across " + e.part().ref());
         });
+        changed.run();
+    }
+
+    private void lead(Optional<ProbePlace> place) {
+        lead(place, rail());
+    }
+
+    private void lead(Optional<ProbePlace> place, String net) {
+        place.flatMap(ProbePlace::ref).ifPresent(ref -> hands.lead(ref, net));
+    }
+
+    Optional<LiveEnds> bothEnds() {
+        return ends;
+    }
+
+    /** As for a walk, with what the part itself drops. */
+    SupplySetting endSetting() {
+        SupplySetting usual = walkSetting();
+        double part =
+                ends.map(e -> e.part().resistanceOhms().orElse(SERIES_OHMS)).orElse(0.0);
+        return new SupplySetting(
+                Math.min(
+                        usual.volts() + usual.amps() * part,
+                        Math.min(
+                                plan.planned().plan().ceilingVolts(),
+                                plan.given().mostV())),
+                usual.amps());
+    }
+
+    /** What is seen of a series part while current flows into one of its ends. @return why this end needs no more */
+    Optional<Ending> endSeen(OptionalDouble meterVolts, double amps, double onSeconds) {
+        return ends.filter(e -> e.seen(meterVolts, rise(e.part()), amps, onSeconds))
+                .map(e -> Ending.TIME);
+    }
+
+    private OptionalDouble rise(Part part) {
+        Optional<Eye.View> view = eye.filter(Eye::there).flatMap(Eye::view);
+        Optional<Laying> laid = laying.filter(l -> l.by().trusted() && l.side() == part.side());
+        if (view.isEmpty() || laid.filter(l -> fits(l, view.get())).isEmpty()) {
+            return OptionalDouble.empty();
+        }
+        float[] rises = view.get().seen().risesK();
+        return rises.length == 0
+                ? OptionalDouble.empty()
+                : PartRise.of(
+                        rises,
+                        view.get().width(),
+                        view.get().height(),
+                        laid.get().map(),
+                        part);
+    }
+
+    /** One end is done: what was set, what flowed, what the part showed. @return in words; empty where nothing was measured */
+    List<String> endDone(SupplySetting setting, Supply.Shown shown) {
+        LiveEnds e = ends.orElseThrow();
+        LiveEnds.End end = e.end();
+        List<IntFunction<Observation>> seen = e.done();
+        if (seen.isEmpty()) {
+            return List.of();
+        }
+        List<IntFunction<Observation>> all = new ArrayList<>();
+        all.add(seq -> inject(seq, end.net(), end.lead().ref(), setting, shown));
+        all.addAll(seen);
+        keepAll(first -> IntStream.range(0, all.size())
+                .mapToObj(i -> all.get(i).apply(first + i))
+                .toList());
+        if (e.over()) {
+            planAnew();
+        }
+        nextEnd();
+        return e.state()
+                .fed()
+                .subList(e.state().fed().size() - 1, e.state().fed().size());
+    }
+
+    Optional<LiveState.Ends> endsState() {
+        return ends.map(LiveEnds::state);
     }
 
     // ---- the picture --------------------------------------------------------------------------
