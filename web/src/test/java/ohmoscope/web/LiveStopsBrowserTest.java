@@ -155,9 +155,32 @@ class LiveStopsBrowserTest extends LiveInBrowser {
     }
 
     @Test
-    void aContactThatGetsWorseOrHotEndsIt() throws Exception {
+    void aContactThatGetsWorseEndsIt() throws Exception {
         endedBy("L-22", Mishaps.Kind.CREEPS_OHMS_PER_S, 0.06, "Its ohms ran away while it flowed");
-        endedBy("L-23", Mishaps.Kind.CONTACT_OHMS, 0.15, "A lead is what gets hot");
+    }
+
+    /** A short of a few milliohms wants amperes, and these make a bad contact the warmest thing on the board. */
+    @Test
+    void aContactThatGetsHotEndsIt() throws Exception {
+        long bench = laid(
+                "L-23",
+                Mishaps.NONE.with(Mishaps.Kind.CONTACT_OHMS, 0.15),
+                LiveJob.laid().with(Map.of(FAULTY, 0.006), Set.of()),
+                List.of("unplugged battery", "VLOG d .0004 red"));
+        openLive("L-23", bench);
+        System.out.println("STEPS " + page.locator("#steps").textContent());
+        touched();
+        System.out.println("STEPS " + page.locator("#steps").textContent());
+        chosen(steps() - 1);
+        page.keyboard().down("Space");
+        page.waitForTimeout(9000);
+        System.out.println("WARM " + page.locator("#warm").textContent() + " " + words().textContent() + " "
+                + page.locator("#scale").textContent() + " "
+                + page.locator("#kept").textContent());
+        page.keyboard().up("Space");
+        page.waitForTimeout(3000);
+        heldUntil(page, Pattern.compile("A lead is what gets hot.*"));
+        assertThat(bench().outputOn()).isFalse();
     }
 
     @Test
