@@ -104,8 +104,16 @@ abstract class LiveInBrowser extends InBrowser {
         for (int i = 0; i < 6; i++) {
             on.evaluate("document.getElementById('words').textContent = ''");
             on.keyboard().down("Space");
-            assertThat(on.locator("#words")).hasText(either);
-            on.keyboard().up("Space");
+            try {
+                assertThat(on.locator("#words")).hasText(either);
+            } catch (AssertionError other) {
+                throw new AssertionError(
+                        on.locator("#warm").textContent() + "; "
+                                + on.locator("#suspects").textContent(),
+                        other);
+            } finally {
+                on.keyboard().up("Space");
+            }
             if (says.matcher(on.locator("#words").textContent()).matches()) {
                 return;
             }

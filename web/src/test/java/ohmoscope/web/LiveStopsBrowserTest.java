@@ -168,7 +168,7 @@ class LiveStopsBrowserTest extends LiveInBrowser {
                 known.name(),
                 known.revision(),
                 known.outline(),
-                0.3,
+                0.15,
                 1,
                 9,
                 known.nets(),
