@@ -4,7 +4,6 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
-import com.microsoft.playwright.options.SelectOption;
 import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
@@ -158,63 +157,6 @@ class LiveStopsBrowserTest extends LiveInBrowser {
     @Test
     void aContactThatGetsWorseEndsIt() throws Exception {
         endedBy("L-22", Mishaps.Kind.CREEPS_OHMS_PER_S, 0.06, "Its ohms ran away while it flowed");
-    }
-
-    /** The board on the bench is thinner than its file says, and has less copper: all of it gets hotter than was planned. */
-    private long laidThin(String number, Mishaps mishaps, double shortOhms) throws Exception {
-        StandInBench.Laid usual = LiveJob.laid();
-        Board known = usual.board();
-        Board thin = new Board(
-                known.name(),
-                known.revision(),
-                known.outline(),
-                0.15,
-                1,
-                9,
-                known.nets(),
-                known.parts(),
-                known.testPoints(),
-                known.fiducials());
-        return laid(
-                number,
-                mishaps,
-                new StandInBench.Laid(
-                        thin,
-                        usual.net(),
-                        usual.feedRef(),
-                        Map.of(FAULTY, shortOhms),
-                        Set.of(),
-                        usual.leadOhms(),
-                        usual.side(),
-                        usual.camera(),
-                        usual.seed()),
-                List.of());
-    }
-
-    private void hotterThanPlanned(String number, long bench, String words) {
-        openLive(number, bench);
-        assertThat(page.locator("#eye-side")).hasText("Camera, laid by its edges");
-        page.locator("#place")
-                .selectOption(new SelectOption()
-                        .setLabel(page.locator("#place option:has-text('"
-                                        + LiveJob.laid().feedRef() + ",')")
-                                .textContent()));
-        touched();
-        chosen(steps() - 1);
-        heldUntil(page, Pattern.compile(words + ".*"));
-        assertThat(bench().outputOn()).isFalse();
-    }
-
-    @Test
-    void aContactThatGetsHotEndsIt() throws Exception {
-        long bench = laidThin("L-23", Mishaps.NONE.with(Mishaps.Kind.CONTACT_OHMS, 0.3), 0.02);
-        hotterThanPlanned("L-23", bench, "A lead is what gets hot");
-    }
-
-    @Test
-    void aPartThatGetsHotEndsIt() throws Exception {
-        long bench = laidThin("L-25", Mishaps.NONE, 0.3);
-        hotterThanPlanned("L-25", bench, "Hot enough");
     }
 
     @Test
