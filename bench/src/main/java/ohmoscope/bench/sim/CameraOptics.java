@@ -1,5 +1,7 @@
 package ohmoscope.bench.sim;
 
+import java.util.Arrays;
+
 /** Blur of a lens and a motion of the whole picture in one: a sampled Gaussian whose centre is moved. */
 final class CameraOptics {
     private static final int REACH = 4;
@@ -14,25 +16,44 @@ final class CameraOptics {
         int wholeY = (int) Math.round(dy);
         double[] kx = kernel(sigmaPx, dx - wholeX);
         double[] ky = kernel(sigmaPx, dy - wholeY);
+        // By tap, not by pixel: the sums are the same, and several are made at once.
+        double[] sums = new double[w];
         for (int y = 0; y < h; y++) {
-            for (int x = 0; x < w; x++) {
-                double sum = 0;
-                for (int i = -REACH; i <= REACH; i++) {
-                    sum += kx[i + REACH] * scene[y * w + clamp(x + i - wholeX, w)];
-                }
-                rows[y * w + x] = (float) sum;
+            Arrays.fill(sums, 0);
+            for (int i = -REACH; i <= REACH; i++) {
+                along(scene, y * w, w, i - wholeX, kx[i + REACH], sums);
             }
+            keep(sums, rows, y * w);
         }
         for (int y = 0; y < h; y++) {
-            for (int x = 0; x < w; x++) {
-                double sum = 0;
-                for (int i = -REACH; i <= REACH; i++) {
-                    sum += ky[i + REACH] * rows[clamp(y + i - wholeY, h) * w + x];
-                }
-                out[y * w + x] = (float) sum;
+            Arrays.fill(sums, 0);
+            for (int i = -REACH; i <= REACH; i++) {
+                along(rows, clamp(y + i - wholeY, h) * w, w, 0, ky[i + REACH], sums);
             }
+            keep(sums, out, y * w);
         }
         return out;
+    }
+
+    /** Adds a row, moved by so many pixels, edges repeated. */
+    private static void along(float[] from, int row, int w, int by, double weight, double[] sums) {
+        int first = clamp(-by, w + 1);
+        int last = clamp(w - by, w + 1);
+        for (int x = 0; x < Math.min(first, w); x++) {
+            sums[x] += weight * from[row];
+        }
+        for (int x = first; x < last; x++) {
+            sums[x] += weight * from[row + x + by];
+        }
+        for (int x = Math.max(last, 0); x < w; x++) {
+            sums[x] += weight * from[row + w - 1];
+        }
+    }
+
+    private static void keep(double[] sums, float[] to, int row) {
+        for (int x = 0; x < sums.length; x++) {
+            to[row + x] = (float) sums[x];
+        }
     }
 
     /**

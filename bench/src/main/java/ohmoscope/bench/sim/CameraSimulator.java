@@ -3,7 +3,7 @@ package ohmoscope.bench.sim;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Random;
+import java.util.random.RandomGenerator;
 import ohmoscope.bench.sim.BenchSetup.Camera;
 import ohmoscope.bench.sim.BenchSetup.Oddities;
 import ohmoscope.bench.sim.BenchSetup.View;
@@ -30,7 +30,7 @@ final class CameraSimulator {
     private final Board board;
     private final View view;
     private final Camera camera;
-    private final Random random;
+    private final RandomGenerator random;
     private final double cx;
     private final double cy;
     private final double pxPerMm;
@@ -61,7 +61,13 @@ final class CameraSimulator {
     private int frozenLeft;
 
     CameraSimulator(
-            Board board, View view, Camera camera, Oddities oddities, ProbePlace hot, int frames, Random random) {
+            Board board,
+            View view,
+            Camera camera,
+            Oddities oddities,
+            ProbePlace hot,
+            int frames,
+            RandomGenerator random) {
         this.board = board;
         this.view = view;
         this.camera = camera;

@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import java.util.SplittableRandom;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import ohmoscope.bench.sim.BenchSetup.Camera;
@@ -87,7 +88,7 @@ public final class LiveScene {
                 HeatFeed.UNEVEN_COPPER,
                 Oddities.NONE,
                 new Random(seed * 31 + 7));
-        eye = new CameraSimulator(board, view, camera, Oddities.NONE, hot, CYCLE_FRAMES, new Random(seed));
+        eye = new CameraSimulator(board, view, camera, Oddities.NONE, hot, CYCLE_FRAMES, new SplittableRandom(seed));
     }
 
     /** Ground's best pad, as the planner says it to the technician. */

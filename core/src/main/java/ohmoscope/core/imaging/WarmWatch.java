@@ -19,6 +19,9 @@ import ohmoscope.core.numeric.Median;
  * <p>O(pixels) time a frame, a handful of pictures in memory. Not for several threads.
  */
 public final class WarmWatch {
+    /** What is broad is told on a picture of so many pixels' squares. */
+    private static final int SMALL = 4;
+
     private static final int LEAST_COLD = 3;
     /** From so many frames on the cold picture is no longer made anew when the camera is moved. */
     private static final int MOST_COLD = 400;
@@ -60,6 +63,10 @@ public final class WarmWatch {
     private final float[] average;
     private final float[] still;
     private final float[] kelvin;
+    /** Of each column of the picture, which of the small one's it lies on or after, and how far after. */
+    private final int[] smallColumn;
+
+    private final float[] smallShare;
     private char[] before = new char[0];
     private int coldFrames;
     private Optional<MotionEstimator> estimator = Optional.empty();
@@ -115,6 +122,14 @@ public final class WarmWatch {
         average = new float[n];
         still = new float[n];
         kelvin = new float[n];
+        smallColumn = new int[width];
+        smallShare = new float[width];
+        int columns = (width + SMALL - 1) / SMALL;
+        for (int x = 0; x < width; x++) {
+            double at = Math.max(0, Math.min(columns - 1, (x + 0.5) / SMALL - 0.5));
+            smallColumn[x] = (int) at;
+            smallShare[x] = (float) (at - smallColumn[x]);
+        }
     }
 
     /** Forgets what warmed; the cold picture is learnt anew, as before another injection. */
@@ -183,8 +198,10 @@ public final class WarmWatch {
         double keep = Math.abs(level - lastLevelK) > JUMP_K ? 0.3 : Math.exp(-passed / MEMORY_S);
         lastLevelK = level;
         weight = keep * weight + 1 - keep;
+        float kept = (float) keep;
+        float fresh = 1 - kept;
         for (int i = 0; i < average.length; i++) {
-            average[i] = (float) (keep * average[i] + (1 - keep) * (laid[i] - cold[i] - level));
+            average[i] = kept * average[i] + fresh * (laid[i] - cold[i] - level);
         }
         float[] rises = smoothed();
         ground.ifPresent(g -> withoutRoom(rises, g));
@@ -379,7 +396,7 @@ public final class WarmWatch {
 
     /** The picture without what is small: means over quarter-size squares, blurred, and spread out again. */
     private float[] broad(float[] fine) {
-        int step = 4;
+        int step = SMALL;
         int w = (width + step - 1) / step;
         int h = (height + step - 1) / step;
         float[] small = new float[w * h];
@@ -398,11 +415,18 @@ public final class WarmWatch {
         }
         float[] blurred = Blur.gaussian(small, w, h, BROAD_PX / step);
         float[] out = new float[fine.length];
+        float[] row = new float[w + 1];
         for (int y = 0; y < height; y++) {
-            double sy = Math.max(0, Math.min(h - 1, (y + 0.5) / step - 0.5));
+            float sy = (float) Math.max(0, Math.min(h - 1, (y + 0.5) / step - 0.5));
+            int v = (int) sy;
+            int next = Math.min(h - 1, v + 1);
+            for (int u = 0; u < w; u++) {
+                row[u] = blurred[v * w + u] + (sy - v) * (blurred[next * w + u] - blurred[v * w + u]);
+            }
+            row[w] = row[w - 1];
             for (int x = 0; x < width; x++) {
-                double sx = Math.max(0, Math.min(w - 1, (x + 0.5) / step - 0.5));
-                out[y * width + x] = (float) Resampler.bilinear(blurred, w, h, sx, sy);
+                int u = smallColumn[x];
+                out[y * width + x] = row[u] + smallShare[x] * (row[u + 1] - row[u]);
             }
         }
         return out;
