@@ -21,6 +21,8 @@ let again = 1000;
 let warned = false;
 let audio = null;
 let sawSince = 0;
+/** What the drawing over the picture was last made for. */
+let marked = "";
 
 const $ = id => document.getElementById(id);
 
@@ -234,6 +236,11 @@ function show(now) {
   powered(now.powered, before?.powered);
   byEye(now.byEye);
   warm(now.warm);
+  const marks = JSON.stringify([now.warm, now.named.suspects]);
+  if (marks !== marked) {
+    marked = marks;
+    draw();
+  }
 }
 
 function steps(now, before) {
@@ -397,7 +404,6 @@ function warm(now) {
     beep(now.what === "suspect" ? 880 : 330);
   }
   warned = Boolean(now);
-  draw();
 }
 
 // ---- the picture -------------------------------------------------------------------------------
@@ -421,11 +427,16 @@ function painted(on, p, colour, step) {
   }
   const context = on.getContext("2d");
   const image = context.createImageData(p.w, p.h);
+  // A byte can say no more than 256 things: each is mixed once.
+  const inks = new Uint32Array(NO_VALUE + 1);
+  const bytes = new Uint8Array(inks.buffer);
+  for (let cell = 0; cell < NO_VALUE; cell++) {
+    bytes.set(colour, 4 * cell);
+    bytes[4 * cell + 3] = Math.round(215 * step(p.low + (p.high - p.low) * cell / (NO_VALUE - 1)) / STEPS);
+  }
+  const pixels = new Uint32Array(image.data.buffer);
   for (let i = 0; i < p.cells.length; i++) {
-    image.data[4 * i] = colour[0];
-    image.data[4 * i + 1] = colour[1];
-    image.data[4 * i + 2] = colour[2];
-    image.data[4 * i + 3] = p.cells[i] === NO_VALUE ? 0 : Math.round(215 * step(p.low + (p.high - p.low) * p.cells[i] / (NO_VALUE - 1)) / STEPS);
+    pixels[i] = inks[p.cells[i]];
   }
   context.putImageData(image, 0, 0);
 }
