@@ -300,6 +300,7 @@ function walked(now, before) {
 function ends(now, before) {
   $("ends-on").setAttribute("aria-pressed", String(Boolean(now)));
   $("ends").hidden = !now;
+  $("place").parentElement.hidden = Boolean(now);
   if (now) {
     document.querySelector(".asked-lead").hidden = !now.lead;
     $("ends-net").textContent = now.net;

@@ -299,7 +299,7 @@ class LiveBrowserTest extends LiveInBrowser {
             String pad = page.locator("#ends-lead").textContent();
             assertThat(bench().lead(pad.substring(0, pad.indexOf(',')), net)).isTrue();
             bench().put("across R3");
-            heldUntil(page, Pattern.compile("(Both leads touch|It flows).*"));
+            heldUntil(page, Pattern.compile("It flows.*"));
             heldUntil(page, Pattern.compile("The step's time is over.*"));
         }
         assertThat(page.locator("#ends-words")).containsText("The short is on the side of VSUN_S");

@@ -425,7 +425,10 @@ final class LiveBench implements AutoCloseable {
     private void checked(ContactCheck result) {
         check = Optional.of(result);
         checked = result.outcome().goOn();
-        say(checked ? "ok" : "bad", Texts.of("contact", result.outcome()));
+        boolean across = result.outcome() == ContactCheck.Outcome.FLOWS
+                && work.bothEnds().isPresent()
+                && instruments.meter().isPresent();
+        say(checked ? "ok" : "bad", across ? Texts.of("live.ends-flows") : Texts.of("contact", result.outcome()));
     }
 
     private void leads() throws InstrumentException {

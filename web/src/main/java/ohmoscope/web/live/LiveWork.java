@@ -436,7 +436,11 @@ final class LiveWork implements AutoCloseable {
                 .orElseThrow(() -> new InvalidMember("series", Texts.of("live.no-series", rail())));
         Part part = new BoardIndex(board()).part(series.ref()).orElseThrow();
         ends = Optional.of(new LiveEnds(
-                part, List.of(end(series.behind().net()), end(series.before().net())), metered));
+                part,
+                List.of(
+                        end(series.behind().net(), part.ref()),
+                        end(series.before().net(), part.ref())),
+                metered));
         nextEnd();
     }
 
@@ -445,11 +449,15 @@ final class LiveWork implements AutoCloseable {
         return InjectionPlaces.seriesAt(board(), rail());
     }
 
-    private LiveEnds.End end(String net) {
-        InjectionPlaces.Place place = (net.equals(rail())
-                        ? plan.places().hot().stream()
-                        : plans.places(plan, net).hot().stream())
+    /** @param part whose end it is: a lead on the part itself would warm it, and stand in the meter's way */
+    private LiveEnds.End end(String net, String part) {
+        List<InjectionPlaces.Place> places = net.equals(rail())
+                ? plan.places().hot()
+                : plans.places(plan, net).hot();
+        InjectionPlaces.Place place = places.stream()
+                .filter(p -> !p.ref().equals(part))
                 .findFirst()
+                .or(() -> places.stream().findFirst())
                 .orElseThrow(() -> new IllegalStateException(Texts.of("live.no-pads")));
         return new LiveEnds.End(net, probe(place), Planned.words(place));
     }
