@@ -29,8 +29,21 @@ import org.ejml.simple.SimpleMatrix;
  *
  * @param suspects most probable first; the sum of probabilities is 1
  * @param next where to read next, so that what remains parts best; empty where every suspect was read
+ * @param called the one that stands alone: probable enough, read itself as its nearest were, and no reading below its own;
+ *     empty while there is none
  */
-public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
+public record MillivoltWalk(List<Suspect> suspects, Optional<String> next, Optional<String> called) {
+    /** How copper runs is only guessed at: surer than a picture has to be. */
+    private static final double SURE = 0.97;
+
+    private static final int LEAST_POINTS = 6;
+    /** A suspect that leads so far is read itself before others, and then so many beside it. */
+    private static final double LEADS = 0.5;
+
+    private static final int BESIDE = 3;
+    /** Two readings that differ by less may be the same, standard deviations of one. */
+    private static final double SAME = 2.5;
+
     /** What a pad spreads the current over. */
     private static final double PAD_MM = 0.45;
 
@@ -102,7 +115,7 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
         List<Terminals> all = copper.all;
         Drawings drawings = copper.drawings;
         if (all.isEmpty()) {
-            return new MillivoltWalk(List.of(), Optional.empty());
+            return new MillivoltWalk(List.of(), Optional.empty(), Optional.empty());
         }
         // By the ampere: the drawings are.
         List<Read> read = points.stream()
@@ -115,6 +128,10 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
         double top = Double.NEGATIVE_INFINITY;
         for (int i = 0; i < nats.length; i++) {
             nats[i] = drawings.nats(i, read, noise);
+            double above = aboveLowest(i, read, noise);
+            for (int d = 0; d < nats[i].length; d++) {
+                nats[i][d] -= above * above / 2;
+            }
             top = Math.max(top, Arrays.stream(nats[i]).max().orElseThrow());
         }
         double[] weight = new double[nats.length];
@@ -136,7 +153,43 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next) {
         Optional<String> next = next(all, read, drawings, nats, top);
         suspects.sort(
                 Comparator.comparingDouble(Suspect::probability).reversed().thenComparing(Suspect::ref));
-        return new MillivoltWalk(suspects, next);
+        Suspect first = suspects.get(0);
+        int leader = all.stream().map(Terminals::ref).toList().indexOf(first.ref());
+        Optional<String> unread = first.probability() < LEADS || read.size() < LEAST_POINTS - 1
+                ? Optional.empty()
+                : unreadAbout(all, leader, read);
+        boolean alone = unread.isEmpty()
+                && read.size() >= LEAST_POINTS
+                && first.probability() >= SURE
+                && aboveLowest(leader, read, noise) < SAME;
+        return new MillivoltWalk(suspects, unread.or(() -> next), alone ? Optional.of(first.ref()) : Optional.empty());
+    }
+
+    /** The suspect itself, then its nearest: a lowest reading is one only beside others. */
+    private static Optional<String> unreadAbout(List<Terminals> all, int suspect, List<Read> read) {
+        PointMm at = all.get(suspect).rail();
+        return IntStream.range(0, all.size())
+                .boxed()
+                .sorted(Comparator.comparingDouble(
+                        i -> i == suspect ? -1 : all.get(i).rail().distanceMm(at.xMm(), at.yMm())))
+                .limit(1L + BESIDE)
+                .filter(i -> read.stream().noneMatch(r -> r.at() == i))
+                .map(i -> all.get(i).ref())
+                .findFirst();
+    }
+
+    /**
+     * How far a suspect's own reading is above the lowest one, standard deviations of their difference; 0 where it was not
+     * read. Where the current goes through, the volts between rail and ground are the lowest of all: neither plane has a
+     * source or sink elsewhere (the maximum principle, Haus and Melcher, as above, ch. 7).
+     */
+    private static double aboveLowest(int suspect, List<Read> read, double noise) {
+        double lowest = read.stream().mapToDouble(Read::ohms).min().orElse(0);
+        return read.stream()
+                .filter(r -> r.at() == suspect)
+                .mapToDouble(r -> (r.ohms() - lowest) / (Math.sqrt(2) * noise))
+                .max()
+                .orElse(0);
     }
 
     private record Read(int at, double ohms) {}

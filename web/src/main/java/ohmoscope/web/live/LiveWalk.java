@@ -21,10 +21,6 @@ import ohmoscope.web.kit.Eng;
  */
 final class LiveWalk {
     private static final double METER_VOLTS = 1e-4;
-    /** How copper runs is only guessed at: surer than a picture has to be. */
-    private static final double SURE = 0.97;
-
-    private static final int LEAST_POINTS = 6;
     private static final int SHOWN_SUSPECTS = 5;
 
     private final MillivoltWalk.Copper copper;
@@ -97,7 +93,6 @@ final class LiveWalk {
         List<String> said = new ArrayList<>();
         points.forEach(p -> said.add(0, point(p.ref(), p.volts())));
         MillivoltWalk now = found;
-        MillivoltWalk.Suspect first = now.suspects().get(0);
         return new LiveState.Walked(
                 now.next().orElse(""),
                 said,
@@ -105,8 +100,8 @@ final class LiveWalk {
                         .limit(SHOWN_SUSPECTS)
                         .map(s -> new LiveState.Suspect(s.ref(), s.probability()))
                         .toList(),
-                points.size() >= LEAST_POINTS && first.probability() >= SURE
-                        ? Texts.of("live.walk-names", first.ref())
-                        : Texts.of("live.walk-goes-on"));
+                now.called()
+                        .map(ref -> Texts.of("live.walk-names", ref))
+                        .orElseGet(() -> Texts.of("live.walk-goes-on")));
     }
 }
