@@ -6,10 +6,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
 import java.util.function.IntFunction;
 import java.util.function.LongToDoubleFunction;
 import java.util.stream.IntStream;
@@ -38,12 +34,8 @@ import ohmoscope.core.live.Ending;
 import ohmoscope.core.live.PartRise;
 import ohmoscope.core.live.WarmPlace;
 import ohmoscope.core.live.WarmStop;
-import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
-import ohmoscope.core.locate.LocateResult;
-import ohmoscope.core.locate.Locator;
 import ohmoscope.formats.Texts;
-import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.inject.InjectView;
 import ohmoscope.web.inject.Planned;
@@ -71,7 +63,6 @@ final class LiveWork implements AutoCloseable {
     private static final double CLEAR_SWING = 7;
 
     private static final int POWERED_FRAMES = 6;
-    private static final int SHOWN_SUSPECTS = 5;
     private static final double WALK_AMPS = 3;
     private static final double LEAST_WALK_AMPS = 0.5;
     /** A part that stays warm for half a minute. */
@@ -92,41 +83,15 @@ final class LiveWork implements AutoCloseable {
     private final LongToDoubleFunction bundleS;
     private final Runnable changed;
     private final Hands hands;
-    private final ScheduledExecutorService storing = Executors.newSingleThreadScheduledExecutor(LiveWork::daemon);
-    private final ExecutorService looking = Executors.newSingleThreadExecutor(LiveWork::daemon);
+    private final LiveFilm film;
     private volatile LivePlans.Plan plan;
     private volatile int at;
     private volatile OptionalDouble measuredLeads = OptionalDouble.empty();
     private volatile int hotLead;
     private volatile Optional<Laying> laying = Optional.empty();
-    private volatile Optional<Filming> filming = Optional.empty();
     private volatile Optional<LiveState.Warm> warm = Optional.empty();
     private volatile Optional<LiveWalk> walk = Optional.empty();
     private volatile Optional<LiveEnds> ends = Optional.empty();
-    private volatile LiveState.Named named = LiveState.Named.NOBODY;
-
-    /** A movie that is being taken. Its members are used by the storing thread only, but for the first. */
-    private static final class Filming {
-        private final LiveMovie movie;
-        private final Injection injection;
-        private Optional<Long> row = Optional.empty();
-        private int frames;
-        private int rows;
-        private volatile boolean worth;
-        private volatile boolean over;
-
-        Filming(LiveMovie movie, Injection injection, boolean worth) {
-            this.movie = movie;
-            this.injection = injection;
-            this.worth = worth;
-        }
-    }
-
-    private static Thread daemon(Runnable work) {
-        Thread thread = new Thread(work, "live work");
-        thread.setDaemon(true);
-        return thread;
-    }
 
     /**
      * @param bundleS from the bench's nanoseconds to seconds on the job's clock
@@ -153,6 +118,7 @@ final class LiveWork implements AutoCloseable {
         this.bundleS = bundleS;
         this.changed = changed;
         this.at = 0;
+        this.film = new LiveFilm(number, by, keeper, changed);
     }
 
     // ---- the plan -----------------------------------------------------------------------------
@@ -624,7 +590,7 @@ final class LiveWork implements AutoCloseable {
     }
 
     LiveState.Named named() {
-        return named;
+        return film.named();
     }
 
     /** What the camera says while current flows. @param onSeconds in this step so far @return why it should end */
@@ -666,7 +632,7 @@ final class LiveWork implements AutoCloseable {
         if (laid.isEmpty() || !fits(laid.get(), view)) {
             return Optional.empty();
         }
-        filming.ifPresent(f -> f.worth = true);
+        film.worthKeeping();
         Homography map = laid.get().map();
         double pitch = map.pitchMm(seen.xPx(), seen.yPx());
         WarmPlace place = WarmPlace.of(
@@ -687,7 +653,7 @@ final class LiveWork implements AutoCloseable {
                 Texts.of("warm", place.what(), place.ref().orElse("?"), Eng.significant(seen.riseK(), 2) + " K")));
         boolean trusted = laid.get().by().trusted();
         double sigmaMm = Math.hypot(LAID_MM, SPOT_OVER_BOUND * SPOT_PX * pitch / Math.max(1, seen.standsOut()));
-        boolean sure = named.suspects().stream()
+        boolean sure = film.named().suspects().stream()
                 .findFirst()
                 .map(s -> s.probability() >= SURE)
                 .orElse(false);
@@ -698,16 +664,14 @@ final class LiveWork implements AutoCloseable {
     // ---- the movie ----------------------------------------------------------------------------
 
     void row(long nanos, double volts, double amps, boolean on) {
-        SupplyLog.Row row = new SupplyLog.Row(bundleS.applyAsDouble(nanos), volts, amps, on);
-        filming.ifPresent(f -> f.movie.add(row));
+        film.row(new SupplyLog.Row(bundleS.applyAsDouble(nanos), volts, amps, on));
     }
 
     /** Takes a movie from now on. */
     void film(Rung rung) {
         warm = Optional.empty();
-        named = LiveState.Named.NOBODY;
-        Optional<Eye.View> view = eye.filter(Eye::there).flatMap(Eye::view);
-        if (view.isEmpty()) {
+        film.forget();
+        if (eye.filter(Eye::there).flatMap(Eye::view).isEmpty()) {
             return;
         }
         between();
@@ -721,121 +685,18 @@ final class LiveWork implements AutoCloseable {
                 laid.pairs());
         Injection injection =
                 LiveKeeper.injection(rail(), hot(), back(), rung.setVolts(), rung.limitAmps(), leadOhms());
-        Filming fresh = new Filming(movie, injection, rung.surety() >= WORTH_A_MOVIE);
-        filming = Optional.of(fresh);
         eye.orElseThrow().film(movie);
-        storing.scheduleWithFixedDelay(() -> store(fresh), 1, 1, TimeUnit.SECONDS);
-        looking.execute(() -> lookInto(fresh));
+        film.begin(movie, injection, rung.surety() >= WORTH_A_MOVIE);
     }
 
     /** The movie is over: the rest is kept, and looked into once more. */
     void cut() {
         eye.ifPresent(Eye::cut);
-        filming.ifPresent(f -> {
-            f.over = true;
-            storing.execute(() -> finish(f));
-        });
-        filming = Optional.empty();
-    }
-
-    private void store(Filming f) {
-        int there = f.movie.count();
-        if (!f.worth || there == 0 || f.over && f.row.isPresent() && f.frames == there) {
-            return;
-        }
-        try {
-            if (f.row.isEmpty()) {
-                Capture capture = f.movie.capture();
-                f.row = Optional.of(keeper.begin(keeper.job(number), f.injection, capture, by));
-                f.frames = capture.spec().frameCount();
-            }
-            LiveMovie.Stretch stretch = f.movie.from(f.frames);
-            List<SupplyLog.Row> rows = f.movie.rows();
-            keeper.more(f.row.get(), f.frames, f.movie.width(), stretch, rows.subList(f.rows, rows.size()));
-            f.frames += stretch.frames().size();
-            f.rows = rows.size();
-        } catch (IOException | RuntimeException failed) {
-            // The next second tries again: nothing that came is let go of before it is kept.
-            LOG.warn("frames of {} could not be kept yet", number, failed);
-        }
-    }
-
-    private void finish(Filming f) {
-        store(f);
-        if (f.row.isPresent()) {
-            try {
-                JobFile.Stored job = keeper.job(number);
-                keeper.taken(job.row().id(), job.row().hunt(), f.row.get());
-            } catch (IOException | RuntimeException failed) {
-                LOG.warn("the movie of {} could not be finished; the next start takes it up", number, failed);
-            }
-        }
-        changed.run();
-    }
-
-    /** Once a second while it grows, and once when it is whole. */
-    private void lookInto(Filming f) {
-        LocateInput before;
-        try {
-            // As it is before this movie: at the end the job may hold it already.
-            before = LiveKeeper.before(keeper.job(number), f.injection);
-        } catch (IOException | RuntimeException unreadable) {
-            LOG.warn("{} could not be read for its growing movie", number, unreadable);
-            return;
-        }
-        boolean last = false;
-        while (!last) {
-            last = f.over;
-            try {
-                List<SupplyLog.Row> rows = f.movie.rows();
-                long powered = rows.stream().filter(SupplyLog.Row::output).count();
-                if (f.movie.count() > POWERED_FRAMES && powered > POWERED_FRAMES) {
-                    long from = System.nanoTime();
-                    LocateResult result =
-                            new Locator().locate(LiveKeeper.with(before, f.movie.capture(), rows), share -> {});
-                    named = named(result, (System.nanoTime() - from) / 1e9);
-                    changed.run();
-                    if (last) {
-                        LOG.info("the whole movie of {} took {} s to look into", number, Eng.fixed(named.seconds(), 2));
-                    }
-                }
-                if (!last) {
-                    waitFor(f);
-                }
-            } catch (IOException | RuntimeException failed) {
-                LOG.warn("the growing movie of {} could not be looked into", number, failed);
-                last = true;
-            }
-        }
-    }
-
-    private static void waitFor(Filming f) {
-        try {
-            for (int i = 0; i < 20 && !f.over; i++) {
-                TimeUnit.MILLISECONDS.sleep(50);
-            }
-        } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            f.over = true;
-        }
-    }
-
-    private static LiveState.Named named(LocateResult result, double seconds) {
-        return new LiveState.Named(
-                result.suspects().stream()
-                        .limit(SHOWN_SUSPECTS)
-                        .map(s -> new LiveState.Suspect(s.part().ref(), s.probability()))
-                        .toList(),
-                result.noneProbability(),
-                result.elsewhereProbability(),
-                Texts.of("live.calls", result.verdict()),
-                seconds);
+        film.cut();
     }
 
     @Override
     public void close() {
-        filming.ifPresent(f -> f.over = true);
-        storing.shutdown();
-        looking.shutdown();
+        film.close();
     }
 }
