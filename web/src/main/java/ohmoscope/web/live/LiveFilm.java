@@ -3,8 +3,10 @@ package ohmoscope.web.live;
 import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CancellationException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import ohmoscope.core.evidence.Injection;
@@ -13,6 +15,7 @@ import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.Locator;
+import ohmoscope.core.locate.Progress;
 import ohmoscope.formats.Texts;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.kit.Eng;
@@ -34,6 +37,10 @@ final class LiveFilm implements AutoCloseable {
     private final Runnable changed;
     private final ScheduledExecutorService storing = Executors.newSingleThreadScheduledExecutor(LiveFilm::daemon);
     private final ExecutorService looking = Executors.newSingleThreadExecutor(LiveFilm::daemon);
+    /** While current flows one processor is left for those who watch it: what is computed in parallel stays in here. */
+    private final ForkJoinPool looks =
+            new ForkJoinPool(Math.max(1, Runtime.getRuntime().availableProcessors() - 1));
+
     private volatile Optional<Filming> filming = Optional.empty();
     private volatile LiveState.Named named = LiveState.Named.NOBODY;
 
@@ -46,11 +53,17 @@ final class LiveFilm implements AutoCloseable {
         private int rows;
         private volatile boolean worth;
         private volatile boolean over;
+        private volatile long overNanos;
 
         Filming(LiveMovie movie, Injection injection, boolean worth) {
             this.movie = movie;
             this.injection = injection;
             this.worth = worth;
+        }
+
+        void end() {
+            overNanos = System.nanoTime();
+            over = true;
         }
     }
 
@@ -99,7 +112,7 @@ final class LiveFilm implements AutoCloseable {
     /** The movie is over: the rest is kept, and looked into once more. */
     void cut() {
         filming.ifPresent(f -> {
-            f.over = true;
+            f.end();
             storing.execute(() -> finish(f));
         });
         filming = Optional.empty();
@@ -158,17 +171,26 @@ final class LiveFilm implements AutoCloseable {
                 long powered = rows.stream().filter(SupplyLog.Row::output).count();
                 if (f.movie.count() > POWERED_FRAMES && powered > POWERED_FRAMES) {
                     long from = System.nanoTime();
-                    LocateResult result =
-                            new Locator().locate(LiveKeeper.with(before, f.movie.capture(), rows), share -> {});
+                    LocateInput now = LiveKeeper.with(before, f.movie.capture(), rows);
+                    LocateResult result = last
+                            ? new Locator().locate(now, Progress.SILENT)
+                            : looks.submit(() -> new Locator().locate(now, share -> overtaken(f)))
+                                    .join();
                     named = named(result, (System.nanoTime() - from) / 1e9);
                     changed.run();
                     if (last) {
-                        LOG.info("the whole movie of {} took {} s to look into", number, Eng.fixed(named.seconds(), 2));
+                        LOG.info(
+                                "the whole movie of {} took {} s to look into, and was told {} s after its end",
+                                number,
+                                Eng.fixed(named.seconds(), 2),
+                                Eng.fixed((System.nanoTime() - f.overNanos) / 1e9, 2));
                     }
                 }
                 if (!last) {
                     waitFor(f);
                 }
+            } catch (CancellationException overtaken) {
+                LOG.debug("a look into the growing movie of {} was overtaken by its end", number);
             } catch (IOException | RuntimeException failed) {
                 LOG.warn("the growing movie of {} could not be looked into", number, failed);
                 last = true;
@@ -176,14 +198,21 @@ final class LiveFilm implements AutoCloseable {
         }
     }
 
+    /** Once the movie is whole, what is known of half of it is wanted no more. */
+    private static void overtaken(Filming f) {
+        if (f.over) {
+            throw new CancellationException();
+        }
+    }
+
     private static void waitFor(Filming f) {
         try {
-            for (int i = 0; i < 20 && !f.over; i++) {
-                TimeUnit.MILLISECONDS.sleep(50);
+            for (int i = 0; i < 50 && !f.over; i++) {
+                TimeUnit.MILLISECONDS.sleep(20);
             }
         } catch (InterruptedException stopped) {
             Thread.currentThread().interrupt();
-            f.over = true;
+            f.end();
         }
     }
 
@@ -201,8 +230,9 @@ final class LiveFilm implements AutoCloseable {
 
     @Override
     public void close() {
-        filming.ifPresent(f -> f.over = true);
+        filming.ifPresent(Filming::end);
         storing.shutdown();
         looking.shutdown();
+        looks.shutdown();
     }
 }
