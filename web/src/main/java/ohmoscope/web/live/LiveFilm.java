@@ -4,9 +4,9 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import ohmoscope.core.evidence.Injection;
@@ -30,6 +30,7 @@ final class LiveFilm implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(LiveFilm.class);
     private static final int POWERED_FRAMES = 6;
     private static final int SHOWN_SUSPECTS = 5;
+    private static final int LONGEST_LOOK_S = 30;
 
     private final String number;
     private final String by;
@@ -37,10 +38,6 @@ final class LiveFilm implements AutoCloseable {
     private final Runnable changed;
     private final ScheduledExecutorService storing = Executors.newSingleThreadScheduledExecutor(LiveFilm::daemon);
     private final ExecutorService looking = Executors.newSingleThreadExecutor(LiveFilm::daemon);
-    /** While current flows one processor is left for those who watch it: what is computed in parallel stays in here. */
-    private final ForkJoinPool looks =
-            new ForkJoinPool(Math.max(1, Runtime.getRuntime().availableProcessors() - 1));
-
     private volatile Optional<Filming> filming = Optional.empty();
     private volatile LiveState.Named named = LiveState.Named.NOBODY;
 
@@ -54,6 +51,8 @@ final class LiveFilm implements AutoCloseable {
         private volatile boolean worth;
         private volatile boolean over;
         private volatile long overNanos;
+        /** The last look is done. */
+        private final CountDownLatch told = new CountDownLatch(1);
 
         Filming(LiveMovie movie, Injection injection, boolean worth) {
             this.movie = movie;
@@ -106,7 +105,13 @@ final class LiveFilm implements AutoCloseable {
         Filming fresh = new Filming(movie, injection, worth);
         filming = Optional.of(fresh);
         storing.scheduleWithFixedDelay(() -> store(fresh), 1, 1, TimeUnit.SECONDS);
-        looking.execute(() -> lookInto(fresh));
+        looking.execute(() -> {
+            try {
+                lookInto(fresh);
+            } finally {
+                fresh.told.countDown();
+            }
+        });
     }
 
     /** The movie is over: the rest is kept, and looked into once more. */
@@ -144,8 +149,14 @@ final class LiveFilm implements AutoCloseable {
         store(f);
         if (f.row.isPresent()) {
             try {
+                // Taken, it is analysed by the same computation: not both at once, while somebody waits for the answer.
+                if (!f.told.await(LONGEST_LOOK_S, TimeUnit.SECONDS)) {
+                    LOG.info("the last look into the movie of {} takes long; it is analysed meanwhile", number);
+                }
                 JobFile.Stored job = keeper.job(number);
                 keeper.taken(job.row().id(), job.row().hunt(), f.row.get());
+            } catch (InterruptedException stopped) {
+                Thread.currentThread().interrupt();
             } catch (IOException | RuntimeException failed) {
                 LOG.warn("the movie of {} could not be finished; the next start takes it up", number, failed);
             }
@@ -172,10 +183,8 @@ final class LiveFilm implements AutoCloseable {
                 if (f.movie.count() > POWERED_FRAMES && powered > POWERED_FRAMES) {
                     long from = System.nanoTime();
                     LocateInput now = LiveKeeper.with(before, f.movie.capture(), rows);
-                    LocateResult result = last
-                            ? new Locator().locate(now, Progress.SILENT)
-                            : looks.submit(() -> new Locator().locate(now, share -> overtaken(f)))
-                                    .join();
+                    Progress progress = last ? Progress.SILENT : share -> overtaken(f);
+                    LocateResult result = new Locator().locate(now, progress);
                     named = named(result, (System.nanoTime() - from) / 1e9);
                     changed.run();
                     if (last) {
@@ -233,6 +242,5 @@ final class LiveFilm implements AutoCloseable {
         filming.ifPresent(Filming::end);
         storing.shutdown();
         looking.shutdown();
-        looks.shutdown();
     }
 }
