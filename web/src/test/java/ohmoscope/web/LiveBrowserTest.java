@@ -42,9 +42,10 @@ class LiveBrowserTest extends LiveInBrowser {
         StoredAnalysis stored = analysed("L-1");
         assertThat(stored.verdict()).isEqualTo(Verdict.PART);
         assertThat(stored.suspects().get(0).ref()).isEqualTo(FAULTY);
-        double live = Double.parseDouble(
-                String.valueOf(page.locator("#suspects meter").first().evaluate("m => m.value")));
-        assertThat(live).isCloseTo(stored.suspects().get(0).probability(), within(0.01));
+        // An entry is analysed as soon as it is kept, and may come before the page's own last look.
+        await().atMost(Duration.ofMinutes(2))
+                .untilAsserted(() -> assertThat(shownFirst())
+                        .isCloseTo(analysed("L-1").suspects().get(0).probability(), within(0.01)));
         List<Inject> entries = job("L-1").bundle().observations().stream()
                 .filter(Inject.class::isInstance)
                 .map(Inject.class::cast)
@@ -90,20 +91,22 @@ class LiveBrowserTest extends LiveInBrowser {
         accessible();
     }
 
-    /** From the named part to the hand-back: every number comes from the bench, the hand only holds, lifts and says that it boots. */
+    /** From a new job to the hand-back: but for what was read first, every number comes from the bench; the hand holds, lifts and says that it boots. */
     @Test
     void aWholeJobOnTheBenchEndsInARightReport() throws Exception {
+        // A job on this board was there before, and so the shop has the board.
         long bench = laid("L-15");
-        openLive("L-15", bench);
+        String job = opened("River gauge by the weir", "Beck", "unplugged battery", "VLOG d .004 red");
+        openLive(job, bench);
         touched();
         chosen(steps() - 1);
         heldUntil(page, Pattern.compile("(Sharp enough|The step's time is over).*"));
-        assertThat(analysed("L-15").suspects().get(0).ref()).isEqualTo(FAULTY);
-        go("/jobs/L-15");
+        assertThat(analysed(job).suspects().get(0).ref()).isEqualTo(FAULTY);
+        go("/jobs/" + job);
         assertThat(page.locator(".next .s")).containsText("Lift " + FAULTY);
         leaving(() -> page.locator(".next form .btn-act").first().click());
         assertThat(bench().remove(FAULTY)).isTrue();
-        openLive("L-15", bench);
+        openLive(job, bench);
         page.locator("#read-diode").click();
         assertThat(page.locator("#kept li").first()).containsText("the meter reads");
         page.locator("#power-on").click();
@@ -117,11 +120,11 @@ class LiveBrowserTest extends LiveInBrowser {
             page.locator("#tap").click();
             assertThat(page.locator("#power-verdict")).isEmpty();
         }
-        go("/jobs/L-15");
+        go("/jobs/" + job);
         page.locator("#line").fill("boots");
         page.locator("#line").press("Enter");
         assertThat(page.locator(".next .s")).containsText("Hand it back");
-        go("/jobs/L-15/hand-back");
+        go("/jobs/" + job + "/hand-back");
         assertThat(page.locator(".wrong")).containsText("The capacitor " + FAULTY);
         assertThat(page.locator(".proof")).containsText("Proven");
     }
@@ -315,5 +318,10 @@ class LiveBrowserTest extends LiveInBrowser {
                 .containsExactly(true, false);
         go("/jobs/L-16");
         assertThat(page.locator("ol.sus").last()).containsText("C3");
+    }
+
+    private double shownFirst() {
+        return Double.parseDouble(
+                String.valueOf(page.locator("#suspects meter").first().evaluate("m => m.value")));
     }
 }

@@ -152,4 +152,22 @@ abstract class LiveInBrowser extends InBrowser {
                         || !analyses.state(id).map(AnalysisStore.Row::pending).orElse(false));
         return analyses.latest(id).orElseThrow();
     }
+
+    /** A job begun on the page, on a board that the shop has, with these lines typed. @return its number */
+    String opened(String device, String board, String... lines) {
+        go("/new");
+        page.locator("#device").fill(device);
+        page.locator("#board")
+                .selectOption(page.locator("#board option:has-text('" + board + "')")
+                        .first()
+                        .getAttribute("value"));
+        page.locator(".begin .btn-act").click();
+        page.waitForURL("**/jobs/**");
+        for (String line : lines) {
+            page.locator("#line").fill(line);
+            page.locator("#line").press("Enter");
+            assertThat(page.locator("#line")).hasValue("");
+        }
+        return page.url().replaceAll("^.*/jobs/([^/?#]+).*$", "$1");
+    }
 }

@@ -35,6 +35,8 @@ class DemoBench implements DisposableBean {
     private final JobFile jobs;
     private final LiveBenches live;
     private volatile Optional<StandInBench> standIn = Optional.empty();
+    private long bench;
+    private String following = LiveJob.NUMBER;
     private int followed;
 
     DemoBench(Settings settings, BenchStore benches, JobFile jobs, LiveBenches live) {
@@ -56,7 +58,7 @@ class DemoBench implements DisposableBean {
         standIn.ifPresent(StandInBench::close);
         StandInBench fresh = new StandInBench(laid, mishaps, Vices.NONE, 0, StandInBench.Ports.ANY, line -> {});
         standIn = Optional.of(fresh);
-        long bench = benches.all().stream()
+        bench = benches.all().stream()
                 .filter(b -> b.name().equals(NAME))
                 .map(BenchStore.Named::id)
                 .findFirst()
@@ -93,14 +95,14 @@ class DemoBench implements DisposableBean {
         benches.keep(bench, new Entered(role, "127.0.0.1:" + port, "", false, 0.01, 0));
     }
 
-    /** What the technician says was done to the board is done to it: its hands. */
+    /** What the technician says was done to the board is done to it, whichever job it lies there for: its hands. */
     @TransactionalEventListener(fallbackExecution = true)
     void hands(EvidenceChanged changed) {
-        standIn.ifPresent(bench -> {
+        standIn.ifPresent(standing -> {
             try {
                 JobFile.Stored job = jobs.withoutTraces(changed.jobId());
-                if (job.row().number().equals(LiveJob.NUMBER)) {
-                    follow(bench, job.bundle().observations());
+                if (job.row().number().equals(live.lastOn(bench).orElse(LiveJob.NUMBER))) {
+                    follow(standing, job.row().number(), job.bundle().observations());
                 }
             } catch (IOException unreadable) {
                 LOG.warn("the stand-in's board could not follow its job", unreadable);
@@ -108,8 +110,12 @@ class DemoBench implements DisposableBean {
         });
     }
 
-    /** What was done already is not done again. */
-    private synchronized void follow(StandInBench bench, List<Observation> observations) {
+    /** What was done already is not done again; another job's board is this one from now on. */
+    private synchronized void follow(StandInBench bench, String number, List<Observation> observations) {
+        if (!number.equals(following)) {
+            following = number;
+            followed = 0;
+        }
         for (Observation o : observations) {
             if (o.seq() > followed) {
                 followed = o.seq();

@@ -24,6 +24,8 @@ class LiveBenches implements DisposableBean {
     private final Settings settings;
     private final Map<Long, Session> open = new ConcurrentHashMap<>();
     private final Map<Long, Hands> hands = new ConcurrentHashMap<>();
+    /** The job that each was opened for last. */
+    private final Map<Long, String> last = new ConcurrentHashMap<>();
 
     LiveBenches(BenchStore benches, LiveKeeper keeper, LivePlans plans, Settings settings) {
         this.benches = benches;
@@ -85,6 +87,7 @@ class LiveBenches implements DisposableBean {
         live.start();
         Session session = new Session(bench, number, live, work, eye);
         open.put(bench, session);
+        last.put(bench, number);
         return session;
     }
 
@@ -101,6 +104,11 @@ class LiveBenches implements DisposableBean {
     /** The bench that is open for a job; empty where no page has one. */
     Optional<Session> of(String number) {
         return open.values().stream().filter(s -> s.number().equals(number)).findFirst();
+    }
+
+    /** The job that it was opened for last, whether or not that page is still there. */
+    Optional<String> lastOn(long bench) {
+        return Optional.ofNullable(last.get(bench));
     }
 
     /** Whose it is now; empty where nobody has it open. */

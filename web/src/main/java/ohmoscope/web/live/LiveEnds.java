@@ -27,6 +27,7 @@ final class LiveEnds {
     static final double WITH_CAMERA_S = 12;
 
     private static final double LEAST_S = 1.5;
+    private static final double LEAST_WARMING_S = 8;
     /** What a camera does not see above noise and neighbours. */
     private static final double NOTHING_K = 0.3;
 
@@ -81,7 +82,10 @@ final class LiveEnds {
         amps = flowing;
         meterVolts.ifPresent(steady::next);
         volts = steady.resting().map(r -> OptionalDouble.of(r.volts())).orElse(volts);
-        riseK = rise.isPresent() ? rise : riseK;
+        // What was held for a moment only has warmed nothing yet; what cools from the last hold has no current either.
+        if (rise.isPresent() && onSeconds >= LEAST_WARMING_S) {
+            riseK = OptionalDouble.of(Math.max(0, rise.getAsDouble()));
+        }
         boolean measured = !metered || volts.isPresent();
         return onSeconds >= (rise.isPresent() ? WITH_CAMERA_S : LEAST_S) && measured;
     }
