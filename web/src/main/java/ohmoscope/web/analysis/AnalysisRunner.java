@@ -29,16 +29,8 @@ public class AnalysisRunner {
     private final Transactions transactions;
     private final WorkQueue queue;
 
-    private final Computing computing;
-
     AnalysisRunner(
-            AnalysisStore analyses,
-            JobFile jobs,
-            JsonMapper mapper,
-            Transactions transactions,
-            WorkQueues queues,
-            Computing computing) {
-        this.computing = computing;
+            AnalysisStore analyses, JobFile jobs, JsonMapper mapper, Transactions transactions, WorkQueues queues) {
         this.analyses = analyses;
         this.jobs = jobs;
         this.mapper = mapper;
@@ -74,7 +66,7 @@ public class AnalysisRunner {
             JobFile.Stored job = jobs.ofHunt(row.get().jobId(), row.get().hunt());
             LocateInput input =
                     job.bundle().withCaptures(job.framesOfOneCircuit()).locateInput(job.account(), job.frameCircuit());
-            LocateResult result = computing.locate(input, share -> {
+            LocateResult result = new Locator().locate(input, share -> {
                 if (!analyses.progress(id, share)) {
                     throw new CancellationException();
                 }

@@ -10,12 +10,9 @@ import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
-import ohmoscope.core.locate.LocateResult;
-import ohmoscope.core.locate.Progress;
 import ohmoscope.core.prove.FrameCircuit;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.AnalysisRunner;
-import ohmoscope.web.analysis.Computing;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.entry.EvidenceChanged;
@@ -43,7 +40,6 @@ class LiveKeeper {
     private final Bench bench;
     private final Transactions transactions;
     private final ApplicationEventPublisher events;
-    private final Computing computing;
 
     LiveKeeper(
             JobFile jobs,
@@ -52,9 +48,7 @@ class LiveKeeper {
             AnalysisRunner analyses,
             Bench bench,
             Transactions transactions,
-            ApplicationEventPublisher events,
-            Computing computing) {
-        this.computing = computing;
+            ApplicationEventPublisher events) {
         this.jobs = jobs;
         this.captures = captures;
         this.evidence = evidence;
@@ -66,11 +60,6 @@ class LiveKeeper {
 
     JobFile.Stored job(String number) throws IOException {
         return jobs.withoutTraces(number);
-    }
-
-    /** Looks into a movie while current flows: who watches the current is not kept waiting. */
-    LocateResult look(LocateInput input, Progress progress) throws IOException {
-        return computing.locate(input, progress);
     }
 
     /** Where a new session begins on the job's clock: after all that it has seen. */
