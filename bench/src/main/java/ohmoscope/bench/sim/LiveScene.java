@@ -203,8 +203,4 @@ public final class LiveScene {
     public synchronized List<RegistrationPair> clickedPairs() {
         return eye.clickedPairs();
     }
-
-    public synchronized ProbePlace hot() {
-        return hot;
-    }
 }

@@ -41,7 +41,7 @@ public record MillivoltWalk(List<Suspect> suspects, Optional<String> next, Optio
     private static final double LEADS = 0.5;
 
     private static final int BESIDE = 3;
-    /** Two readings that differ by less may be the same, standard deviations of one. */
+    /** Two readings that differ by less may be the same, standard deviations of their difference. */
     private static final double SAME = 2.5;
 
     /** What a pad spreads the current over. */

@@ -35,7 +35,7 @@ class DemoBench implements DisposableBean {
     private final JobFile jobs;
     private final LiveBenches live;
     private volatile Optional<StandInBench> standIn = Optional.empty();
-    private long bench;
+    private volatile long bench;
     private String following = LiveJob.NUMBER;
     private int followed;
 
@@ -111,7 +111,7 @@ class DemoBench implements DisposableBean {
     }
 
     /** What was done already is not done again; another job's board is this one from now on. */
-    private synchronized void follow(StandInBench bench, String number, List<Observation> observations) {
+    private synchronized void follow(StandInBench standing, String number, List<Observation> observations) {
         if (!number.equals(following)) {
             following = number;
             followed = 0;
@@ -119,7 +119,7 @@ class DemoBench implements DisposableBean {
         for (Observation o : observations) {
             if (o.seq() > followed) {
                 followed = o.seq();
-                done(bench, o);
+                done(standing, o);
             }
         }
     }

@@ -391,7 +391,7 @@ final class LiveWork implements AutoCloseable {
         walk = Optional.empty();
         if (!on) {
             ends = Optional.empty();
-            lead(hot());
+            lead(hot(), rail());
             hands.probe(rail());
             changed.run();
             return;
@@ -434,10 +434,6 @@ final class LiveWork implements AutoCloseable {
             hands.probe("across " + e.part().ref());
         });
         changed.run();
-    }
-
-    private void lead(Optional<ProbePlace> place) {
-        lead(place, rail());
     }
 
     private void lead(Optional<ProbePlace> place, String net) {
