@@ -29,8 +29,16 @@ public class AnalysisRunner {
     private final Transactions transactions;
     private final WorkQueue queue;
 
+    private final Computing computing;
+
     AnalysisRunner(
-            AnalysisStore analyses, JobFile jobs, JsonMapper mapper, Transactions transactions, WorkQueues queues) {
+            AnalysisStore analyses,
+            JobFile jobs,
+            JsonMapper mapper,
+            Transactions transactions,
+            WorkQueues queues,
+            Computing computing) {
+        this.computing = computing;
         this.analyses = analyses;
         this.jobs = jobs;
         this.mapper = mapper;
@@ -66,7 +74,7 @@ public class AnalysisRunner {
             JobFile.Stored job = jobs.ofHunt(row.get().jobId(), row.get().hunt());
             LocateInput input =
                     job.bundle().withCaptures(job.framesOfOneCircuit()).locateInput(job.account(), job.frameCircuit());
-            LocateResult result = new Locator().locate(input, share -> {
+            LocateResult result = computing.locate(input, share -> {
                 if (!analyses.progress(id, share)) {
                     throw new CancellationException();
                 }

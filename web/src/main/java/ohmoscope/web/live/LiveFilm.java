@@ -183,8 +183,8 @@ final class LiveFilm implements AutoCloseable {
                 if (f.movie.count() > POWERED_FRAMES && powered > POWERED_FRAMES) {
                     long from = System.nanoTime();
                     LocateInput now = LiveKeeper.with(before, f.movie.capture(), rows);
-                    Progress progress = last ? Progress.SILENT : share -> overtaken(f);
-                    LocateResult result = new Locator().locate(now, progress);
+                    LocateResult result =
+                            last ? new Locator().locate(now, Progress.SILENT) : keeper.look(now, share -> overtaken(f));
                     named = named(result, (System.nanoTime() - from) / 1e9);
                     changed.run();
                     if (last) {

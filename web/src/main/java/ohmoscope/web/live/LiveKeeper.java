@@ -10,9 +10,12 @@ import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
+import ohmoscope.core.locate.LocateResult;
+import ohmoscope.core.locate.Progress;
 import ohmoscope.core.prove.FrameCircuit;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.AnalysisRunner;
+import ohmoscope.web.analysis.Computing;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.entry.EvidenceChanged;
@@ -40,6 +43,7 @@ class LiveKeeper {
     private final Bench bench;
     private final Transactions transactions;
     private final ApplicationEventPublisher events;
+    private final Computing computing;
 
     LiveKeeper(
             JobFile jobs,
@@ -48,7 +52,9 @@ class LiveKeeper {
             AnalysisRunner analyses,
             Bench bench,
             Transactions transactions,
-            ApplicationEventPublisher events) {
+            ApplicationEventPublisher events,
+            Computing computing) {
+        this.computing = computing;
         this.jobs = jobs;
         this.captures = captures;
         this.evidence = evidence;
@@ -60,6 +66,11 @@ class LiveKeeper {
 
     JobFile.Stored job(String number) throws IOException {
         return jobs.withoutTraces(number);
+    }
+
+    /** Looks into a movie while current flows: who watches the current is not kept waiting. */
+    LocateResult look(LocateInput input, Progress progress) throws IOException {
+        return computing.locate(input, progress);
     }
 
     /** Where a new session begins on the job's clock: after all that it has seen. */
