@@ -15,7 +15,6 @@ import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.Locator;
-import ohmoscope.core.locate.Progress;
 import ohmoscope.formats.Texts;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.kit.Eng;
@@ -39,6 +38,9 @@ final class LiveFilm implements AutoCloseable {
     private final ScheduledExecutorService storing = Executors.newSingleThreadScheduledExecutor(LiveFilm::daemon);
     private final ExecutorService looking = Executors.newSingleThreadExecutor(LiveFilm::daemon);
     private volatile Optional<Filming> filming = Optional.empty();
+    /** The newest, over or not; used by the bench's thread. */
+    private Optional<Filming> latest = Optional.empty();
+
     private volatile LiveState.Named named = LiveState.Named.NOBODY;
 
     /** A movie that is being taken. Its members are used by the storing thread only, but for the first. */
@@ -51,6 +53,7 @@ final class LiveFilm implements AutoCloseable {
         private volatile boolean worth;
         private volatile boolean over;
         private volatile long overNanos;
+        private volatile boolean superseded;
         /** The last look is done. */
         private final CountDownLatch told = new CountDownLatch(1);
 
@@ -102,7 +105,9 @@ final class LiveFilm implements AutoCloseable {
 
     /** @param worth whether it is kept from the start */
     void begin(LiveMovie movie, Injection injection, boolean worth) {
+        latest.ifPresent(f -> f.superseded = true);
         Filming fresh = new Filming(movie, injection, worth);
+        latest = Optional.of(fresh);
         filming = Optional.of(fresh);
         storing.scheduleWithFixedDelay(() -> store(fresh), 1, 1, TimeUnit.SECONDS);
         looking.execute(() -> {
@@ -182,9 +187,10 @@ final class LiveFilm implements AutoCloseable {
                 long powered = rows.stream().filter(SupplyLog.Row::output).count();
                 if (f.movie.count() > POWERED_FRAMES && powered > POWERED_FRAMES) {
                     long from = System.nanoTime();
-                    LocateInput now = LiveKeeper.with(before, f.movie.capture(), rows);
-                    LocateResult result =
-                            last ? new Locator().locate(now, Progress.SILENT) : keeper.look(now, share -> overtaken(f));
+                    Capture movie = f.movie.capture();
+                    LocateResult result = last
+                            ? new Locator().locate(LiveKeeper.with(before, movie, rows), share -> superseded(f))
+                            : keeper.look(LiveKeeper.alone(before, movie, rows), share -> overtaken(f));
                     named = named(result, (System.nanoTime() - from) / 1e9);
                     changed.run();
                     if (last) {
@@ -210,6 +216,13 @@ final class LiveFilm implements AutoCloseable {
     /** Once the movie is whole, what is known of half of it is wanted no more. */
     private static void overtaken(Filming f) {
         if (f.over) {
+            throw new CancellationException();
+        }
+    }
+
+    /** Once current flows anew, the machine belongs to those who watch it; the stored analysis says the rest. */
+    private static void superseded(Filming f) {
+        if (f.superseded) {
             throw new CancellationException();
         }
     }

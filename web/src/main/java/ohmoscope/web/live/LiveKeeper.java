@@ -180,6 +180,15 @@ class LiveKeeper {
     static LocateInput with(LocateInput before, Capture capture, List<SupplyLog.Row> rows) {
         List<Capture> all = new ArrayList<>(before.captures());
         all.add(capture);
+        return of(before, all, rows);
+    }
+
+    /** The new movie without those before it: with each of them a look takes longer, and the hold does not. */
+    static LocateInput alone(LocateInput before, Capture capture, List<SupplyLog.Row> rows) {
+        return of(before, List.of(capture), rows);
+    }
+
+    private static LocateInput of(LocateInput before, List<Capture> all, List<SupplyLog.Row> rows) {
         return new LocateInput(
                 before.board(),
                 before.rail(),
