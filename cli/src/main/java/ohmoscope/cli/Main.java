@@ -16,6 +16,7 @@ import picocli.CommandLine.Command;
         subcommands = {
             LocateCommand.class,
             AdviseCommand.class,
+            ReworkCommand.class,
             BoardCommand.class,
             DecisionsCommand.class,
             EvaluateCommand.class,

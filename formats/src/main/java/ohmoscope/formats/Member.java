@@ -214,6 +214,19 @@ final class Member {
         return values;
     }
 
+    /** As many numbers as stand there. */
+    List<Double> numbers(String name) {
+        JsonNode child = required(name);
+        if (!child.isArray()) {
+            throw new MemberException(at(name), "must be a list of numbers, was " + shown(child));
+        }
+        List<Double> numbers = new ArrayList<>();
+        for (int i = 0; i < child.size(); i++) {
+            numbers.add(asNumber(at(name) + "[" + i + "]", child.get(i)));
+        }
+        return numbers;
+    }
+
     /** A fixed number of numbers. */
     double[] numbers(String name, int count) {
         return asNumbers(at(name), required(name), count);

@@ -64,6 +64,9 @@ function next() {
   return state?.check?.ok ? "hold" : "check";
 }
 
+/** The step that was chosen here, until the bench says it back: a ladder that was on its way is not to undo it. */
+let wanted = null;
+
 function chosen() {
   const at = document.querySelector("#steps input:checked");
   return at ? Number(at.value) : (state?.steps.at ?? 0);
@@ -244,6 +247,9 @@ function show(now) {
 }
 
 function steps(now, before) {
+  if (wanted !== null && (now.at === wanted || wanted >= now.steps.length)) {
+    wanted = null;
+  }
   if (before && JSON.stringify(now.steps) === JSON.stringify(before.steps) && now.at === before.at) {
     return;
   }
@@ -251,8 +257,9 @@ function steps(now, before) {
     const li = document.createElement("li");
     li.classList.toggle("done", s.done);
     const label = document.createElement("label");
-    const radio = Object.assign(document.createElement("input"), { type: "radio", name: "step", value: String(i), checked: i === now.at });
+    const radio = Object.assign(document.createElement("input"), { type: "radio", name: "step", value: String(i), checked: i === (wanted ?? now.at) });
     radio.addEventListener("change", () => {
+      wanted = i;
       say({ do: "step", step: i });
       show(state);
     });

@@ -67,6 +67,12 @@ public final class HeatSolver {
     private float[][] next;
     private final float[][] power;
     private final List<Body> bodies = new ArrayList<>();
+    /** W/K from the air to each cell of the face that is blown at; empty while the air is still. */
+    private float[] airGain = new float[0];
+
+    private float[] airRise = new float[0];
+    private int blown;
+    private double airStepS = Double.POSITIVE_INFINITY;
 
     /** One part's body. */
     private static final class Body {
@@ -79,6 +85,28 @@ public final class HeatSolver {
         private final double loss;
         private double rise;
         private double watts;
+        private double airGain;
+        private double airRise;
+
+        /** Takes its own place from the board that is bare. */
+        void blown(Air air, CellGrid grid, double[] bare, double cellMm2) {
+            double area = part.wMm() * part.hMm();
+            double open = area
+                    + (part.kind() == PartKind.SHIELD
+                            ? 0
+                            : (part.wMm() + part.hMm()) * part.heightMm().orElse(0.8));
+            double gain = 0;
+            double heat = 0;
+            for (int i = 0; i < under.cells().length; i++) {
+                int c = under.cells()[i];
+                double here = under.share()[i] * air.wattsPerMm2K(grid.xMm(c), grid.yMm(c));
+                gain += here;
+                heat += here * air.riseK(grid.xMm(c), grid.yMm(c));
+                bare[c] -= under.share()[i] * area / cellMm2;
+            }
+            airGain = gain * open;
+            airRise = gain > 0 ? heat / gain : 0;
+        }
 
         Body(Part part, CellGrid.Footprint under, double heatFactor, double contactFactor) {
             this.part = part;
@@ -214,6 +242,71 @@ public final class HeatSolver {
         }
     }
 
+    /** Air that blows at one face. */
+    public interface Air {
+        /** W/(mm²·K) at a place. */
+        double wattsPerMm2K(double xMm, double yMm);
+
+        /** How far the air there is above the room, kelvin. */
+        double riseK(double xMm, double yMm);
+    }
+
+    /**
+     * Blows at a face from now on: at bare board, and at the bodies' lids and half of their sides. Replaces what blew before.
+     * The step is made for still air; where the air's heat is no longer small beside a cell's own, it is cut further.
+     */
+    public void blow(Side side, Air air) {
+        blown = layer(side);
+        airGain = new float[nx * ny];
+        airRise = new float[nx * ny];
+        double[] bare = new double[nx * ny];
+        Arrays.fill(bare, 1);
+        for (Body body : bodies) {
+            if (layer(body.part.side()) == blown) {
+                body.blown(air, grid, bare, cellMm * cellMm);
+            }
+        }
+        for (int c = 0; c < airGain.length; c++) {
+            double open = grid.solid(c) ? Math.max(0, bare[c]) : 0;
+            airGain[c] = (float) (open * air.wattsPerMm2K(grid.xMm(c), grid.yMm(c)) * cellMm * cellMm);
+            airRise[c] = (float) air.riseK(grid.xMm(c), grid.yMm(c));
+        }
+        double most = 0;
+        for (Body body : bodies) {
+            most = Math.max(most, body.airGain / body.heat);
+        }
+        airStepS = most > 0 ? STABLE_SHARE / most : Double.POSITIVE_INFINITY;
+    }
+
+    /** Takes the air away. */
+    public void calm() {
+        airGain = new float[0];
+        airStepS = Double.POSITIVE_INFINITY;
+        bodies.forEach(b -> b.airGain = 0);
+    }
+
+    private void airInto(double dt) {
+        float by = (float) (dt / cellHeat);
+        float[] t = rise[blown];
+        float[] out = next[blown];
+        for (int c = 0; c < airGain.length; c++) {
+            out[c] += by * airGain[c] * (airRise[c] - t[c]);
+        }
+    }
+
+    /** Rise of a face where it lies under a part, the coolest and the hottest cell, kelvin. */
+    public double[] underK(int partIndex) {
+        Body body = bodies.get(partIndex);
+        float[] face = rise[layer(body.part.side())];
+        double low = Double.POSITIVE_INFINITY;
+        double high = Double.NEGATIVE_INFINITY;
+        for (int c : body.under.cells()) {
+            low = Math.min(low, face[c]);
+            high = Math.max(high, face[c]);
+        }
+        return new double[] {low, high};
+    }
+
     /** Switches every source off. */
     public void clearHeat() {
         for (float[] layer : power) {
@@ -224,7 +317,7 @@ public final class HeatSolver {
 
     /** Goes on by some seconds. */
     public void advance(double seconds) {
-        int steps = Math.max(1, (int) Math.ceil(seconds / stepS));
+        int steps = Math.max(1, (int) Math.ceil(seconds / Math.min(stepS, airStepS)));
         double dt = seconds / steps;
         for (int s = 0; s < steps; s++) {
             step(dt);
@@ -236,9 +329,10 @@ public final class HeatSolver {
         for (int l = 0; l < layers; l++) {
             layer(l, perHeat);
         }
+        airInto(dt);
         for (Body body : bodies) {
             int layer = layer(body.part.side());
-            double into = body.watts - body.loss * body.rise;
+            double into = body.watts - body.loss * body.rise + body.airGain * (body.airRise - body.rise);
             for (int i = 0; i < body.under.cells().length; i++) {
                 int c = body.under.cells()[i];
                 double flow = body.toBoard * body.under.share()[i] * (body.rise - rise[layer][c]);

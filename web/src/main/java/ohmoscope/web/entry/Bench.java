@@ -181,11 +181,23 @@ public class Bench {
     /** Records that a part was taken off, with what was known when it was decided. */
     @Transactional
     public void lift(String number, String ref, String by) throws IOException {
+        lift(number, ref, true, by);
+    }
+
+    /**
+     * The same, with heat or without.
+     *
+     * @return the entry's number
+     */
+    @Transactional
+    public int lift(String number, String ref, boolean heat, String by) throws IOException {
         JobFile.Stored job = jobs.withoutTraces(number);
         if (job.board().part(ref).isEmpty()) {
             throw new InvalidMember("ref", "names the part " + ref + ", which this board does not have");
         }
-        keep(job, new Change(evidence.nextSeq(job.row().id()), ChangeAction.REMOVED, ref, true), by);
+        int seq = evidence.nextSeq(job.row().id());
+        keep(job, new Change(seq, ChangeAction.REMOVED, ref, heat), by);
+        return seq;
     }
 
     /** Records the reading that the proof asks for. */

@@ -93,6 +93,7 @@ public record JobHead(
             case ISOLATE -> "/isolate";
             case INJECT -> "/inject";
             case NAME_IT -> "/name";
+            case REWORK -> "/rework";
             case HAND_BACK -> "/hand-back";
             default -> "";
         };

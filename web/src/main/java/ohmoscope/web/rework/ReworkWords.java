@@ -1,0 +1,111 @@
+package ohmoscope.web.rework;
+
+import java.util.ArrayList;
+import java.util.List;
+import ohmoscope.core.rework.HeatLimit;
+import ohmoscope.core.rework.LeaveOff;
+import ohmoscope.core.rework.Way;
+import ohmoscope.web.kit.Eng;
+
+/** A plan in words. */
+final class ReworkWords {
+    private ReworkWords() {}
+
+    static String method(Way.Method method) {
+        return switch (method) {
+            case COLD_LEVER -> "Lever it off cold";
+            case IRON -> "Iron on both ends";
+            case AIR -> "Hot air";
+            case AIR_PREHEATED -> "Hot air, board warmed from below";
+            case LOW_MELT -> "Low-melt alloy";
+        };
+    }
+
+    static String reason(Way.Method method) {
+        return switch (method) {
+            case COLD_LEVER ->
+                "No heat near anything and done in a minute, but one pad in ten or so tears: only for a part that is dead anyway.";
+            case IRON -> "The heat stays in two pads: the board and what stands round it hardly warm.";
+            case AIR -> "Reaches every joint at once. What stands near is blown at too.";
+            case AIR_PREHEATED ->
+                "The air has less left to do, so it can be cooler; but all that stands round starts warm.";
+            case LOW_MELT ->
+                "Joints stay liquid far below their usual heat. Takes the longest: mix it in, wick it off, clean.";
+        };
+    }
+
+    static String limit(HeatLimit.Why why) {
+        return switch (why) {
+            case SENSITIVE -> "not to be overheated";
+            case PLASTIC -> "plastic softens";
+            case LIQUID -> "swells";
+            case MOVES -> "its joints melt, it moves";
+            case FLOATS -> "its solder melts: do not touch or blow it away";
+            case FALLS -> "it hangs below and would fall";
+        };
+    }
+
+    static String leaveOff(LeaveOff of, String ref) {
+        String share =
+                of.share().isPresent() ? ", " + Eng.percent(of.share().getAsDouble()) + " % of its capacitance" : "";
+        if (of.regulator().isPresent()) {
+            return ref + " is the only capacitor at " + of.regulator().get() + " on " + of.rail()
+                    + ": it is the regulator's own. Put back the same value, size and voltage.";
+        }
+        String rest = of.others() == 1 ? "one capacitor stays" : of.others() + " capacitors stay";
+        return of.verdict() == LeaveOff.Verdict.MAY_STAY_OFF
+                ? ref + " may stay off: " + rest + " on " + of.rail() + share
+                        + " goes. Above all beside a large chip that must not be heated again."
+                : "Put back the same value, size and voltage: " + rest + " on " + of.rail() + share + " goes with "
+                        + ref + ".";
+    }
+
+    /** What is done before and while, in order. */
+    static List<String> steps(Way way, String ref, List<String> first) {
+        List<String> steps = new ArrayList<>();
+        steps.add("Battery out and away, supply off. A picture of the part and its neighbours as they are.");
+        first.forEach(can -> steps.add(can + " stands over it: it comes off first."));
+        if (!way.screened().isEmpty()) {
+            steps.add("Sheet metal or foil over " + String.join(", ", way.screened()) + ".");
+        }
+        switch (way.method()) {
+            case COLD_LEVER -> {
+                steps.add("A blade under one end, along the board, never across a trace; press, do not jerk.");
+                steps.add("What is left of it comes off with the iron; look at both pads.");
+            }
+            case IRON -> {
+                steps.add("Flux. A broad tip, or two, at " + celsius(way) + " with fresh solder on both ends.");
+                steps.add("Push it sideways when both are liquid: about " + seconds(way) + " s.");
+            }
+            case LOW_MELT -> {
+                steps.add("Flux, then alloy into every joint with the iron until all of them are mixed.");
+                steps.add(
+                        way.nozzleMm().isPresent()
+                                ? air(way)
+                                : "Keep both ends liquid with the tip at " + celsius(way) + " and push it sideways.");
+                steps.add("Wick every trace of the alloy off both pads, then tin them with the usual solder.");
+            }
+            case AIR_PREHEATED -> {
+                steps.add("Warm the board from below to "
+                        + Eng.fixed(way.preheatC().orElse(0), 0) + " °C, slowly.");
+                steps.add("Flux. " + air(way));
+            }
+            case AIR -> steps.add("Flux. " + air(way));
+        }
+        steps.add("Lift " + ref + " straight up when it gives to a nudge; never pull.");
+        return steps;
+    }
+
+    private static String air(Way way) {
+        return "Nozzle of " + Eng.significant(way.nozzleMm().orElse(0), 2) + " mm upright, two diameters above it, at "
+                + celsius(way) + ": the last joint melts after about " + seconds(way) + " s.";
+    }
+
+    private static String celsius(Way way) {
+        return Eng.fixed(way.setC().orElse(0), 0) + " °C";
+    }
+
+    private static String seconds(Way way) {
+        return way.meltsAtS().isPresent() ? Eng.fixed(way.meltsAtS().getAsDouble(), 0) : "?";
+    }
+}

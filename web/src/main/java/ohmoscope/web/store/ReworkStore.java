@@ -1,0 +1,109 @@
+package ohmoscope.web.store;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import ohmoscope.core.rework.AirGain;
+import ohmoscope.core.rework.Way;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** Each technician's kit for rework, and how parts really came off. */
+@Repository
+public class ReworkStore {
+    private static final String KIT = "select kit from rework_kit where technician = :technician";
+    private static final String KEEP = """
+        insert into rework_kit (technician, kit) values (:technician, :kit)
+        on conflict (technician) do update set kit = excluded.kit""";
+    private static final String ADD = """
+        insert into rework_done
+               (job_id, evidence_seq, technician, ref, method, nozzle_mm, set_c, planned_s, gain, took_s)
+        values (:job, :seq, :technician, :ref, :method, :nozzle, :set, :planned, :gain, :took)""";
+    private static final String BLOWN = """
+        select planned_s, took_s, gain from rework_done
+         where technician = :technician and nozzle_mm is not null and planned_s >= 1 and took_s >= 1
+         order by id desc limit 6""";
+    private static final String OF_JOB = """
+        select evidence_seq, ref, method, nozzle_mm, set_c, took_s
+          from rework_done where job_id = :job order by id""";
+
+    private final JdbcClient jdbc;
+
+    ReworkStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /**
+     * How a part came off.
+     *
+     * @param plannedS when its last joint was to melt, under the gain of then
+     * @param tookS when it did
+     */
+    public record Done(
+            int seq,
+            String ref,
+            Way.Method method,
+            OptionalDouble nozzleMm,
+            OptionalDouble setC,
+            OptionalDouble plannedS,
+            double gain,
+            OptionalDouble tookS) {}
+
+    /** The kit's JSON. */
+    public Optional<String> kit(String technician) {
+        return jdbc.sql(KIT).param("technician", technician).query(String.class).optional();
+    }
+
+    public void keepKit(String technician, String kit) {
+        jdbc.sql(KEEP).param("technician", technician).param("kit", kit).update();
+    }
+
+    public void add(long job, String technician, Done done) {
+        jdbc.sql(ADD)
+                .param("job", job)
+                .param("seq", done.seq())
+                .param("technician", technician)
+                .param("ref", done.ref())
+                .param("method", done.method().name())
+                .param("nozzle", boxed(done.nozzleMm()))
+                .param("set", boxed(done.setC()))
+                .param("planned", boxed(done.plannedS()))
+                .param("gain", done.gain())
+                .param("took", boxed(done.tookS()))
+                .update();
+    }
+
+    private static @Nullable Double boxed(OptionalDouble value) {
+        return value.isPresent() ? value.getAsDouble() : null;
+    }
+
+    /** How this technician's last parts came off under air, newest first. */
+    public List<AirGain.Told> airTold(String technician) {
+        return jdbc.sql(BLOWN)
+                .param("technician", technician)
+                .query((row, i) ->
+                        new AirGain.Told(row.getDouble("planned_s"), row.getDouble("took_s"), row.getDouble("gain")))
+                .list();
+    }
+
+    /** How this job's parts came off. */
+    public List<Done> ofJob(long job) {
+        return jdbc.sql(OF_JOB)
+                .param("job", job)
+                .query((row, i) -> new Done(
+                        row.getInt("evidence_seq"),
+                        row.getString("ref"),
+                        Way.Method.valueOf(row.getString("method")),
+                        optional(row.getObject("nozzle_mm", Double.class)),
+                        optional(row.getObject("set_c", Double.class)),
+                        OptionalDouble.empty(),
+                        1,
+                        optional(row.getObject("took_s", Double.class))))
+                .list();
+    }
+
+    private static OptionalDouble optional(@Nullable Double value) {
+        return value == null ? OptionalDouble.empty() : OptionalDouble.of(value);
+    }
+}
