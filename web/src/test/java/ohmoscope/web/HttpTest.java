@@ -56,6 +56,7 @@ class HttpTest extends OverHttp {
             "/jobs/T-HTTP/receive",
             "/jobs/T-HTTP/hand-back",
             "/jobs/T-HTTP/name",
+            "/jobs/T-HTTP/rework",
             captures(),
             captures() + "/lay"
         }) {

@@ -41,8 +41,8 @@ record ReworkView(
         List<String> refs) {
     private static final int MOST_BRIDGES = 12;
     private static final int MOST_PEAKS = 14;
-    private static final int LABELLED = 7;
-    private static final double AROUND_MM = 13;
+    private static final int LABELLED = 12;
+    private static final double AROUND_MM = 10;
 
     /** One way in the list. @param state good or bad, what its mark shows */
     record WayLine(
@@ -81,10 +81,27 @@ record ReworkView(
      *
      * @param radii circles of the air: where half of it acts, where a quarter does
      */
-    record Drawing(BoardPicture picture, String viewBox, double x, double y, List<Double> radii, List<Label> labels) {}
+    record Drawing(
+            BoardPicture picture,
+            String viewBox,
+            double x,
+            double y,
+            double w,
+            double h,
+            double rot,
+            List<Double> radii,
+            List<Label> labels) {}
 
     /** How hot a part gets, written on it. @param state over, near, or well */
-    record Label(double x, double y, double w, double h, double rot, String words, String state, boolean screened) {}
+    record Label(double x, double y, double w, double h, double rot, String words, String state, boolean screened) {
+        private static final double WIDE_MM = 2.3;
+        private static final double HIGH_MM = 1.2;
+
+        /** Whether words there would stand on these. */
+        boolean near(BoardPicture.Shape other) {
+            return Math.abs(other.x() - x) < WIDE_MM && Math.abs(other.y() - y) < HIGH_MM;
+        }
+    }
 
     /** The kit as a form shows it. */
     record KitForm(
@@ -102,7 +119,7 @@ record ReworkView(
                             .map(a -> String.join(
                                     " ",
                                     a.nozzlesMm().stream()
-                                            .map(d -> Eng.significant(d, 3))
+                                            .map(ReworkView::millimetres)
                                             .toList()))
                             .orElse(""),
                     kit.air().map(a -> Eng.fixed(a.mostC(), 0)).orElse(""),
@@ -180,7 +197,7 @@ record ReworkView(
                 ReworkWords.method(way.method()),
                 ReworkWords.reason(way.method()),
                 degrees(way.setC()),
-                way.nozzleMm().isPresent() ? Eng.significant(way.nozzleMm().getAsDouble(), 2) + " mm" : "",
+                way.nozzleMm().isPresent() ? millimetres(way.nozzleMm().getAsDouble()) + " mm" : "",
                 degrees(way.preheatC()),
                 way.meltsAtS().isPresent()
                         ? Eng.fixed(way.meltsAtS().getAsDouble(), 0) + " s"
@@ -191,8 +208,22 @@ record ReworkView(
                 Eng.fixed(way.minutes(), 0) + " min",
                 Eng.percent(way.risk()) + " %",
                 way.safe() ? "ok" : "bad",
-                way.safe() ? "stays within all limits" : melts ? "a neighbour gets too hot" : "joints stay solid",
+                way.safe() ? harmless(way) : melts ? "a neighbour gets too hot" : "joints stay solid",
                 chosen);
+    }
+
+    private static String harmless(Way way) {
+        long melting = way.peaks().stream().filter(Peak::over).count();
+        return "no neighbour comes to harm"
+                + (melting == 0
+                        ? ""
+                        : melting == 1
+                                ? "; one small part's solder melts"
+                                : "; " + melting + " small parts' solder melts");
+    }
+
+    static String millimetres(double mm) {
+        return Eng.fixed(mm, mm == Math.rint(mm) ? 0 : 1);
     }
 
     private static String degrees(OptionalDouble celsius) {
@@ -212,7 +243,7 @@ record ReworkView(
                 heat,
                 way.meltsAtS().isPresent() ? Eng.fixed(way.meltsAtS().getAsDouble(), 1) : "",
                 way.setC().isPresent() ? Eng.fixed(way.setC().getAsDouble(), 0) : "",
-                way.nozzleMm().isPresent() ? Eng.significant(way.nozzleMm().getAsDouble(), 3) : "",
+                way.nozzleMm().isPresent() ? millimetres(way.nozzleMm().getAsDouble()) : "",
                 heat);
     }
 
@@ -244,20 +275,22 @@ record ReworkView(
             radii.add(1.6 * d);
         });
         List<Label> labels = new ArrayList<>();
-        way.peaks().stream()
-                .filter(p -> !p.otherSide() && (p.limit().hard() || p.over() || p.screened()))
-                .limit(LABELLED)
-                .forEach(p -> shape(picture, p.ref())
-                        .filter(s -> Math.abs(s.x() - own.x()) < AROUND_MM && Math.abs(s.y() - own.y()) < AROUND_MM)
-                        .ifPresent(s -> labels.add(new Label(
-                                s.x(),
-                                s.y(),
-                                s.w(),
-                                s.h(),
-                                s.rot(),
-                                Eng.fixed(p.celsius(), 0) + "°",
-                                state(p),
-                                p.screened()))));
+        for (Peak p : way.peaks()) {
+            boolean tells = !p.otherSide() && (p.limit().hard() || p.over() || p.screened());
+            Optional<BoardPicture.Shape> at = tells ? shape(picture, p.ref()) : Optional.empty();
+            at.filter(s -> Math.abs(s.x() - own.x()) < AROUND_MM && Math.abs(s.y() - own.y()) < AROUND_MM)
+                    .filter(s -> p.screened()
+                            || labels.size() < LABELLED && labels.stream().noneMatch(l -> l.near(s)))
+                    .ifPresent(s -> labels.add(new Label(
+                            s.x(),
+                            s.y(),
+                            s.w(),
+                            s.h(),
+                            s.rot(),
+                            Eng.fixed(p.celsius(), 0) + "°",
+                            state(p),
+                            p.screened())));
+        }
         return new Drawing(
                 picture,
                 String.format(
@@ -269,6 +302,9 @@ record ReworkView(
                         2 * AROUND_MM),
                 own.x(),
                 own.y(),
+                own.w(),
+                own.h(),
+                own.rot(),
                 radii,
                 labels);
     }

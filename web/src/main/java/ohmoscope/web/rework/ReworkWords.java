@@ -97,8 +97,9 @@ final class ReworkWords {
     }
 
     private static String air(Way way) {
-        return "Nozzle of " + Eng.significant(way.nozzleMm().orElse(0), 2) + " mm upright, two diameters above it, at "
-                + celsius(way) + ": the last joint melts after about " + seconds(way) + " s.";
+        return "Nozzle of " + ReworkView.millimetres(way.nozzleMm().orElse(0))
+                + " mm upright, two diameters above it, at " + celsius(way) + ": the last joint melts after about "
+                + seconds(way) + " s.";
     }
 
     private static String celsius(Way way) {
