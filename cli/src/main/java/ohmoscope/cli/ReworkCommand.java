@@ -7,7 +7,6 @@ import java.util.concurrent.Callable;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Part;
-import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.rework.Kit;
 import ohmoscope.core.rework.Rework;
 import ohmoscope.formats.Bundle;
@@ -55,10 +54,7 @@ final class ReworkCommand implements Callable<Integer> {
                 ? Kit.USUAL
                 : KitJson.read(Files.readString(kit), kit.getFileName().toString());
         Set<String> gone = read.advise().now().absent();
-        spec.commandLine()
-                .getOut()
-                .println(ReworkJson.write(
-                        Rework.plan(board, part, has, SlabParameters.expected(board), gone, roomC, 1)));
+        spec.commandLine().getOut().println(ReworkJson.write(Rework.plan(board, part, has, gone, roomC, 1)));
         return 0;
     }
 }

@@ -46,7 +46,7 @@ class ReworkBrowserTest extends InBrowser {
         assertThat(heading()).containsText("Take " + Simulated.CULPRIT + " off");
         assertThat(page.locator(".rework-ways tbody tr").count()).isGreaterThanOrEqualTo(4);
         assertThat(page.locator(".rework-ways tbody tr").first()).hasAttribute("aria-current", "true");
-        assertThat(page.locator(".verdict")).containsText("stays within all limits");
+        assertThat(page.locator(".verdict")).containsText("no neighbour comes to harm");
         assertThat(page.locator(".rework-see tbody tr").first()).containsText(Pattern.compile("\\d+ °C"));
         assertThat(page.locator(".rework-after")).containsText("read the same point again");
         accessible();
@@ -85,7 +85,8 @@ class ReworkBrowserTest extends InBrowser {
         page.locator(".kit summary").click();
         page.locator(".kit [name=nozzles]").fill("5000");
         page.locator(".kit button").click();
-        assertThat(page.locator("main")).containsText("nozzles must be a number from 1.0 to 40.0");
+        assertThat(page.locator("main")).containsText("nozzles must be a number from 1 to 40");
+        complaints().removeIf(c -> c.contains("status of 400"));
     }
 
     @Test
@@ -94,7 +95,7 @@ class ReworkBrowserTest extends InBrowser {
         go("/jobs/" + JOB + "/rework?way=AIR");
         double planned = Double.parseDouble(page.locator("[name=planned]").inputValue());
         page.locator("[name=took]").fill(String.valueOf(Math.round(planned * 3)));
-        page.locator(".done button").click();
+        page.locator("form.done button").click();
         assertThat(page.locator("#ev")).containsText(Simulated.CULPRIT + " removed");
         List<ReworkStore.Done> done = server.bean(ReworkStore.class).ofJob(id);
         assertThat(done).singleElement().satisfies(d -> {
@@ -103,7 +104,7 @@ class ReworkBrowserTest extends InBrowser {
             assertThat(d.tookS().orElseThrow()).isEqualTo(Math.round(planned * 3));
         });
         go("/jobs/" + JOB + "/rework?way=AIR&of=" + Simulated.CULPRIT);
-        assertThat(page.locator(".done")).containsText("Your air passes on 0.");
+        assertThat(page.locator("form.done")).containsText("Your air passes on 0.");
         assertThat(page.locator("#walk")).containsText("Prove");
     }
 
@@ -112,5 +113,6 @@ class ReworkBrowserTest extends InBrowser {
     void aPartThatIsNotThereIsSaid() {
         go("/jobs/" + JOB + "/rework?of=X99");
         assertThat(page.locator("main")).containsText("There is no part X99 on this board");
+        complaints().removeIf(c -> c.contains("status of 404"));
     }
 }

@@ -121,6 +121,11 @@ public final class Rework {
         return new Rework(board, part, kit, slab, Set.copyOf(gone), roomC, gain).plan();
     }
 
+    /** The same on a board that is as its file lets one expect. */
+    public static ReworkPlan plan(Board board, Part part, Kit kit, Collection<String> gone, double roomC, double gain) {
+        return plan(board, part, kit, SlabParameters.expected(board), gone, roomC, gain);
+    }
+
     private ReworkPlan plan() {
         List<Way> ways = Stream.of(cold().stream(), iron().stream(), alloyed().stream(), blown())
                 .flatMap(w -> w)

@@ -17,6 +17,7 @@ import ohmoscope.core.diagnose.Mending;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.locate.Verdict;
+import ohmoscope.core.prove.Cause;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.core.reading.Interpreter;
 import ohmoscope.formats.AdviceWords;
@@ -30,6 +31,7 @@ import ohmoscope.web.kit.BoardPicture;
 import ohmoscope.web.kit.Eng;
 import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.EvidenceStore;
+import ohmoscope.web.store.ReworkStore;
 
 /** The hand-back page: what was wrong, before and after, what was done. */
 public record HandBackView(
@@ -46,6 +48,7 @@ public record HandBackView(
         List<TickLine> acceptance,
         List<String> done,
         String knownThen,
+        String cause,
         BoardPicture picture,
         List<Line> evidence) {
     private static final DateTimeFormatter DATE = DateTimeFormatter.ofPattern("d MMMM yyyy", Locale.ENGLISH);
@@ -64,8 +67,14 @@ public record HandBackView(
 
     /**
      * @param adviceThen what it came to before the last change
+     * @param reworks how parts came off
      */
-    static HandBackView of(OpenJobs.Open open, Optional<StoredAnalysis> knownThen, Advice adviceThen, ZoneId zone) {
+    static HandBackView of(
+            OpenJobs.Open open,
+            Optional<StoredAnalysis> knownThen,
+            Advice adviceThen,
+            List<ReworkStore.Done> reworks,
+            ZoneId zone) {
         JobFile.Stored job = open.job();
         Optional<StoredAnalysis> analysis = open.analysis();
         Advice advice = open.advice();
@@ -95,8 +104,11 @@ public record HandBackView(
                         .flatMap(a -> a.ticks().stream())
                         .map(AcceptanceWords::line)
                         .toList(),
-                done(job),
+                done(job, reworks),
                 known(repair, knownThen, adviceThen),
+                standing.state().equals("no-fault")
+                        ? ""
+                        : CauseWords.of(Cause.of(job.account(), bundle.observations())),
                 BoardPicture.of(bundle.board(), bundle.rail(), side, bundle.injection(), analysis),
                 lines(job, advice, zone));
     }
@@ -220,11 +232,17 @@ public record HandBackView(
         return rows;
     }
 
-    private static List<String> done(JobFile.Stored job) {
+    private static List<String> done(JobFile.Stored job, List<ReworkStore.Done> reworks) {
         return job.bundle().observations().stream()
                 .filter(o -> o instanceof Change)
                 .map(o -> (Change) o)
-                .map(c -> c.target() + " " + Words.plain(c.action()) + (c.heat() ? " with heat" : "") + ".")
+                .map(c -> c.target() + " " + Words.plain(c.action())
+                        + reworks.stream()
+                                .filter(r -> r.seq() == c.seq() && r.ref().equals(c.target()))
+                                .findFirst()
+                                .map(ReworkMeans::words)
+                                .orElse(c.heat() ? " with heat" : "")
+                        + ".")
                 .toList();
     }
 

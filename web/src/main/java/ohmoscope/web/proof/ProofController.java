@@ -17,6 +17,7 @@ import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.config.Download;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.job.AdviceView;
@@ -25,7 +26,10 @@ import ohmoscope.web.judge.Judge;
 import ohmoscope.web.store.DecisionStore;
 import ohmoscope.web.store.GoodStore;
 import ohmoscope.web.store.IntakeStore;
+import ohmoscope.web.store.ReworkStore;
 import ohmoscope.web.store.Transactions;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -43,6 +47,8 @@ class ProofController {
     private final Judge judge;
     private final IntakeStore intakes;
     private final GoodStore good;
+    private final ReworkStore reworks;
+    private final HandBackPdf document;
     private final Transactions transactions;
     private final JsonMapper mapper;
     private final Clock clock;
@@ -54,6 +60,8 @@ class ProofController {
             Judge judge,
             IntakeStore intakes,
             GoodStore good,
+            ReworkStore reworks,
+            HandBackPdf document,
             Transactions transactions,
             JsonMapper mapper,
             Clock clock) {
@@ -63,6 +71,8 @@ class ProofController {
         this.judge = judge;
         this.intakes = intakes;
         this.good = good;
+        this.reworks = reworks;
+        this.document = document;
         this.transactions = transactions;
         this.mapper = mapper;
         this.clock = clock;
@@ -98,6 +108,21 @@ class ProofController {
     String handBack(@PathVariable String number, Principal principal, Model model) throws IOException {
         OpenJobs.Open open = openJobs.open(number, principal);
         JobFile.Stored job = open.job();
+        model.addAttribute("page", view(open));
+        model.addAttribute("stops", AdviceView.stops(open));
+        model.addAttribute("photos", intakes.photos(job.row().id()));
+        model.addAttribute(
+                "toFit",
+                intakes.items(job.row().id()).stream()
+                        .filter(i -> i.came() && i.checked().isEmpty())
+                        .map(IntakeStore.Item::name)
+                        .toList());
+        model.addAttribute("teaches", good.learnt(job.row().id()) ? "" : words(taught(open)));
+        return "hand-back";
+    }
+
+    private HandBackView view(OpenJobs.Open open) throws IOException {
+        JobFile.Stored job = open.job();
         Optional<Change> change = open.proof().repair();
         Optional<StoredAnalysis> then = change.flatMap(
                         c -> decisions.of(job.row().id(), c.seq()))
@@ -107,17 +132,29 @@ class ProofController {
         List<Observation> before = job.bundle().observations().stream()
                 .takeWhile(o -> change.map(c -> o.seq() < c.seq()).orElse(true))
                 .toList();
-        model.addAttribute(
-                "page", HandBackView.of(open, then, judge.advise(job, before, open.schools()), clock.getZone()));
-        model.addAttribute("stops", AdviceView.stops(open));
-        model.addAttribute(
-                "toFit",
-                intakes.items(job.row().id()).stream()
-                        .filter(i -> i.came() && i.checked().isEmpty())
-                        .map(IntakeStore.Item::name)
-                        .toList());
-        model.addAttribute("teaches", good.learnt(job.row().id()) ? "" : words(taught(open)));
-        return "hand-back";
+        return HandBackView.of(
+                open,
+                then,
+                judge.advise(job, before, open.schools()),
+                reworks.ofJob(job.row().id()),
+                clock.getZone());
+    }
+
+    /** The same as a document. @param edition technician, with all entries, or customer */
+    @GetMapping("/jobs/{number}/hand-back.pdf")
+    ResponseEntity<byte[]> handBackPdf(
+            @PathVariable String number, @RequestParam(defaultValue = "technician") String edition, Principal principal)
+            throws IOException {
+        HandBackPdf.Edition chosen = switch (edition) {
+            case "technician" -> HandBackPdf.Edition.TECHNICIAN;
+            case "customer" -> HandBackPdf.Edition.CUSTOMER;
+            default -> throw new InvalidMember("edition", "must be technician or customer");
+        };
+        OpenJobs.Open open = openJobs.open(number, principal);
+        long id = open.job().row().id();
+        byte[] pdf = document.of(
+                view(open), HandBackPdf.pictures(intakes.photos(id), photo -> intakes.photo(id, photo)), chosen);
+        return Download.of(number + "-" + edition + ".pdf", MediaType.APPLICATION_PDF, pdf);
     }
 
     /** What a proven repair shows of a good board. */

@@ -12,7 +12,6 @@ import ohmoscope.core.board.Board;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.diagnose.Step;
-import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.rework.AirGain;
 import ohmoscope.core.rework.Kit;
@@ -24,6 +23,7 @@ import ohmoscope.web.config.NotFoundException;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.kit.Eng;
 import ohmoscope.web.store.ReworkStore;
 import ohmoscope.web.store.Transactions;
 import org.springframework.stereotype.Controller;
@@ -73,7 +73,7 @@ class ReworkController {
                 "page",
                 ReworkView.of(
                         open,
-                        Rework.plan(board, part.get(), kit, SlabParameters.expected(board), gone, ROOM_C, gain),
+                        Rework.plan(board, part.get(), kit, gone, ROOM_C, gain),
                         LeaveOff.of(board, part.get(), gone),
                         kit,
                         way,
@@ -152,7 +152,9 @@ class ReworkController {
         } catch (NumberFormatException noNumber) {
             // Said below.
         }
-        throw new InvalidMember(name, "must be a number from " + low + " to " + high + ", was \"" + value + "\"");
+        throw new InvalidMember(
+                name,
+                "must be a number from " + Eng.fixed(low, 0) + " to " + Eng.fixed(high, 0) + ", was \"" + value + "\"");
     }
 
     /** Keeps what the technician has for this; a field that is left empty means that there is none. */

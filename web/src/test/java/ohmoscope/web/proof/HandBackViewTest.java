@@ -9,6 +9,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.circuit.PowerTree;
@@ -21,6 +22,7 @@ import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
 import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
+import ohmoscope.core.rework.Way;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
@@ -29,6 +31,7 @@ import ohmoscope.web.job.JobHead;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.JobRow;
+import ohmoscope.web.store.ReworkStore;
 import org.junit.jupiter.api.Test;
 
 class HandBackViewTest {
@@ -67,6 +70,14 @@ class HandBackViewTest {
 
     private static HandBackView page(
             JobFile.Stored job, Optional<StoredAnalysis> analysis, Optional<StoredAnalysis> then) {
+        return page(job, analysis, then, List.of());
+    }
+
+    private static HandBackView page(
+            JobFile.Stored job,
+            Optional<StoredAnalysis> analysis,
+            Optional<StoredAnalysis> then,
+            List<ReworkStore.Done> reworks) {
         List<Observation> all = job.bundle().observations();
         Advisor advisor = new Advisor(job.board());
         List<Observation> before =
@@ -82,7 +93,27 @@ class HandBackViewTest {
                 JobHead.of(job, walk),
                 PowerTree.of(new BoardIndex(job.board())),
                 Instant.EPOCH);
-        return HandBackView.of(open, then, advisor.advise(Optional.of("VSYS"), "", before), ZoneOffset.UTC);
+        return HandBackView.of(open, then, advisor.advise(Optional.of("VSYS"), "", before), reworks, ZoneOffset.UTC);
+    }
+
+    /** How a part came off stands beside it. */
+    @Test
+    void whatWasDoneSaysByWhat() {
+        HandBackView page = page(
+                job(Fixtures.diode(1, "VSYS", 0.003), Fixtures.removed(2, "C3")),
+                Optional.empty(),
+                Optional.empty(),
+                List.of(new ReworkStore.Done(
+                        2,
+                        "C3",
+                        Way.Method.AIR,
+                        OptionalDouble.of(4),
+                        OptionalDouble.of(350),
+                        OptionalDouble.of(12),
+                        1,
+                        OptionalDouble.of(14))));
+        assertThat(page.done()).containsExactly("C3 removed with hot air set to 350 °C, in 14 s.");
+        assertThat(page.cause()).startsWith("Liquid, ");
     }
 
     @Test

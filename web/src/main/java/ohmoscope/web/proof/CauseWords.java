@@ -1,0 +1,54 @@
+package ohmoscope.web.proof;
+
+import java.util.List;
+import java.util.stream.Collectors;
+import ohmoscope.core.prove.Cause;
+import ohmoscope.web.kit.Eng;
+
+/** What may have broken it, in a sentence or two. */
+final class CauseWords {
+    /** What is less likely is not said. */
+    private static final double LEAST = 0.2;
+
+    private CauseWords() {}
+
+    static String of(List<Cause> causes) {
+        boolean nothingKnown = causes.stream().allMatch(c -> c.signs().isEmpty());
+        if (nothingKnown) {
+            return "Nothing was said or seen that tells; parts like this mostly fail by age.";
+        }
+        return causes.stream()
+                .filter(c -> c.probability() >= LEAST)
+                .map(c -> kind(c.kind()) + ", " + Eng.percent(c.probability()) + " %" + signs(c))
+                .collect(Collectors.joining("; ", "", ". From what was said and seen, no proof."));
+    }
+
+    private static String signs(Cause cause) {
+        return cause.signs().isEmpty()
+                ? ""
+                : cause.signs().stream().sorted().map(CauseWords::sign).collect(Collectors.joining(", ", " (", ")"));
+    }
+
+    private static String kind(Cause.Kind kind) {
+        return switch (kind) {
+            case AGE -> "Age or a flaw of the part";
+            case SUPPLY -> "A charger, a cable or a surge";
+            case FORCE -> "A fall or force";
+            case LIQUID -> "Liquid";
+            case EARLIER_WORK -> "Earlier work on the board";
+        };
+    }
+
+    private static String sign(Cause.Sign sign) {
+        return switch (sign) {
+            case SAID_LIQUID -> "liquid was mentioned";
+            case SEEN_LIQUID -> "marks or corrosion were seen";
+            case SAID_FALL -> "a fall or force was mentioned";
+            case SEEN_FORCE -> "bent, loose or chipped parts were seen";
+            case SAID_SUPPLY -> "a charger or cable was mentioned";
+            case SEEN_BURN -> "burns were seen";
+            case SAID_EARLIER_WORK -> "earlier work was mentioned";
+            case SEEN_EARLIER_WORK -> "earlier work was seen";
+        };
+    }
+}
