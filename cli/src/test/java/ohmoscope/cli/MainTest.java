@@ -88,6 +88,34 @@ class MainTest {
     }
 
     @Test
+    void saysHowAPartComesOffWithWhatTheBenchHas() throws IOException {
+        simulate("one.zip", "--fault", "C68=0.08");
+        String bundle = temp.resolve("one.zip").toString();
+        JsonMapper mapper = JsonMapper.builder().build();
+        Ran usual = run("rework", bundle, "C68");
+        assertThat(usual.exit()).isZero();
+        JsonNode plan = mapper.readTree(usual.out());
+        assertThat(plan.get("ref").asString()).isEqualTo("C68");
+        assertThat(plan.get("ways").get(0).get("safe").asBoolean()).isTrue();
+        JsonNode peak = plan.get("ways").get(0).get("peaks").get(0);
+        assertThat(peak.get("peak_c").asDouble()).isLessThan(peak.get("limit_c").asDouble());
+
+        Path kit = temp.resolve("kit.json");
+        Files.writeString(kit, "{\"air\": {\"nozzles_mm\": [5], \"most_c\": 450, \"litres_per_min\": 30}}");
+        JsonNode ways = mapper.readTree(
+                        run("rework", bundle, "C68", "--kit", kit.toString()).out())
+                .get("ways");
+        assertThat(ways.valueStream().map(w -> w.get("method").asString()))
+                .containsExactlyInAnyOrder("air", "cold-lever");
+
+        Files.writeString(kit, "{\"air\": {\"nozzles_mm\": [500], \"most_c\": 450, \"litres_per_min\": 30}}");
+        Ran refused = run("rework", bundle, "C68", "--kit", kit.toString());
+        assertThat(refused.exit()).isEqualTo(Main.UNUSABLE);
+        assertThat(refused.err()).contains("kit.json", "air.nozzles_mm");
+        assertThat(run("rework", bundle, "X9").err()).contains("X9", "not on this board");
+    }
+
+    @Test
     void aLargeChipsSourceIsMeasuredToItsHotSpot() throws IOException {
         Path truth = temp.resolve("truth.json");
         simulate("one.zip", "--fault", "U4=0.08", "--truth", truth.toString(), "--kind", "chip");

@@ -22,6 +22,7 @@ import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.job.AdviceView;
 import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.job.SeenBefore;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.store.DecisionStore;
 import ohmoscope.web.store.GoodStore;
@@ -48,6 +49,7 @@ class ProofController {
     private final IntakeStore intakes;
     private final GoodStore good;
     private final ReworkStore reworks;
+    private final SeenBefore seenBefore;
     private final HandBackPdf document;
     private final Transactions transactions;
     private final JsonMapper mapper;
@@ -61,6 +63,7 @@ class ProofController {
             IntakeStore intakes,
             GoodStore good,
             ReworkStore reworks,
+            SeenBefore seenBefore,
             HandBackPdf document,
             Transactions transactions,
             JsonMapper mapper,
@@ -72,6 +75,7 @@ class ProofController {
         this.intakes = intakes;
         this.good = good;
         this.reworks = reworks;
+        this.seenBefore = seenBefore;
         this.document = document;
         this.transactions = transactions;
         this.mapper = mapper;
@@ -117,6 +121,7 @@ class ProofController {
                         .filter(i -> i.came() && i.checked().isEmpty())
                         .map(IntakeStore.Item::name)
                         .toList());
+        model.addAttribute("keepable", proven(open).isPresent() && !seenBefore.kept(open));
         model.addAttribute("teaches", good.learnt(job.row().id()) ? "" : words(taught(open)));
         return "hand-back";
     }
@@ -138,6 +143,20 @@ class ProofController {
                 judge.advise(job, before, open.schools()),
                 reworks.ofJob(job.row().id()),
                 clock.getZone());
+    }
+
+    private static Optional<Change> proven(OpenJobs.Open open) {
+        return open.proof().state() == Proof.State.CLEARED ? open.proof().repair() : Optional.empty();
+    }
+
+    /** Keeps a proven job for the next of its kind; only when somebody says so. */
+    @PostMapping("/jobs/{number}/hand-back/case")
+    String keepCase(@PathVariable String number, Principal principal) throws IOException {
+        OpenJobs.Open open = openJobs.open(number, principal);
+        Change repair = proven(open)
+                .orElseThrow(() -> new InvalidMember("case", "cannot be kept: nothing proves this repair yet"));
+        seenBefore.keep(open, repair, view(open).wrong(), Technician.name(principal));
+        return "redirect:/jobs/" + number + "/hand-back";
     }
 
     /** The same as a document. @param edition technician, with all entries, or customer */

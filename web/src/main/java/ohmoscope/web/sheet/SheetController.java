@@ -13,6 +13,7 @@ import ohmoscope.web.config.EntryChanged;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.job.SeenBefore;
 import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.AnalysisStore;
 import org.jspecify.annotations.Nullable;
@@ -32,9 +33,12 @@ class SheetController {
     private final JobFile jobs;
     private final AnalysisRunner analyses;
     private final Bench bench;
+    private final SeenBefore seenBefore;
     private final Clock clock;
 
-    SheetController(OpenJobs openJobs, JobFile jobs, AnalysisRunner analyses, Bench bench, Clock clock) {
+    SheetController(
+            OpenJobs openJobs, JobFile jobs, AnalysisRunner analyses, Bench bench, SeenBefore seenBefore, Clock clock) {
+        this.seenBefore = seenBefore;
         this.openJobs = openJobs;
         this.jobs = jobs;
         this.analyses = analyses;
@@ -54,6 +58,7 @@ class SheetController {
         OpenJobs.Open open = openJobs.open(number, principal);
         model.addAttribute("sheet", SheetView.of(open, clock.getZone(), before));
         model.addAttribute("analysis", state);
+        model.addAttribute("seen", seenBefore.of(open));
         return "sheet";
     }
 

@@ -5,7 +5,6 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.rework.AirGain;
 import ohmoscope.core.rework.Way;
-import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
@@ -66,16 +65,12 @@ public class ReworkStore {
                 .param("technician", technician)
                 .param("ref", done.ref())
                 .param("method", done.method().name())
-                .param("nozzle", boxed(done.nozzleMm()))
-                .param("set", boxed(done.setC()))
-                .param("planned", boxed(done.plannedS()))
+                .param("nozzle", Columns.nullable(done.nozzleMm()))
+                .param("set", Columns.nullable(done.setC()))
+                .param("planned", Columns.nullable(done.plannedS()))
                 .param("gain", done.gain())
-                .param("took", boxed(done.tookS()))
+                .param("took", Columns.nullable(done.tookS()))
                 .update();
-    }
-
-    private static @Nullable Double boxed(OptionalDouble value) {
-        return value.isPresent() ? value.getAsDouble() : null;
     }
 
     /** How this technician's last parts came off under air, newest first. */
@@ -95,15 +90,11 @@ public class ReworkStore {
                         row.getInt("evidence_seq"),
                         row.getString("ref"),
                         Way.Method.valueOf(row.getString("method")),
-                        optional(row.getObject("nozzle_mm", Double.class)),
-                        optional(row.getObject("set_c", Double.class)),
+                        Columns.optional(row.getObject("nozzle_mm", Double.class)),
+                        Columns.optional(row.getObject("set_c", Double.class)),
                         OptionalDouble.empty(),
                         1,
-                        optional(row.getObject("took_s", Double.class))))
+                        Columns.optional(row.getObject("took_s", Double.class))))
                 .list();
-    }
-
-    private static OptionalDouble optional(@Nullable Double value) {
-        return value == null ? OptionalDouble.empty() : OptionalDouble.of(value);
     }
 }

@@ -1,0 +1,37 @@
+package ohmoscope.web;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.OptionalDouble;
+import ohmoscope.web.entry.Bench;
+import ohmoscope.web.imports.BundleImporter;
+import org.junit.jupiter.api.Test;
+
+/** A proven job, kept for the next of its kind. */
+class SeenBeforeTest extends OverHttp {
+    private static final String FIRST = "T-SEEN-1";
+    private static final String NEXT = "T-SEEN-2";
+
+    @Test
+    void aProvenJobIsShownToTheNextOfItsModelOnceSomebodyKeptIt() throws Exception {
+        for (String number : new String[] {FIRST, NEXT}) {
+            server.bean(BundleImporter.class).add(Simulated.job(number), "test", share -> true);
+        }
+        assertThat(get("/jobs/" + FIRST + "/hand-back").body()).doesNotContain("Keep the case");
+        assertThat(post("/jobs/" + FIRST + "/hand-back/case", "", token()).statusCode())
+                .isEqualTo(400);
+
+        Bench bench = server.bean(Bench.class);
+        bench.lift(FIRST, Simulated.CULPRIT, "test");
+        bench.readAgain(FIRST, OptionalDouble.of(0.43), "test");
+        assertThat(get("/jobs/" + FIRST + "/hand-back").body()).contains("Keep the case");
+        assertThat(get("/jobs/" + NEXT).body()).doesNotContain("Seen before");
+
+        assertThat(post("/jobs/" + FIRST + "/hand-back/case", "", token()).statusCode())
+                .isEqualTo(302);
+        assertThat(get("/jobs/" + FIRST + "/hand-back").body()).doesNotContain("Keep the case");
+        assertThat(get("/jobs/" + NEXT).body())
+                .contains("Seen before", FIRST, Simulated.CULPRIT, "same model, same rail");
+        assertThat(get("/jobs/" + FIRST).body()).doesNotContain("Seen before");
+    }
+}
