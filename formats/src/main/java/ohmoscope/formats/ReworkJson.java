@@ -49,6 +49,7 @@ public final class ReworkJson {
             p.put("other_side", peak.otherSide());
             p.put("gap_mm", tenth(peak.gapMm()));
             p.put("peak_c", tenth(peak.celsius()));
+            p.put("most_c", tenth(peak.mostC()));
             p.put("limit_c", tenth(peak.limit().celsius()));
             Fields.word(p, "limit_why", peak.limit().why());
             p.put("over", peak.over());

@@ -75,8 +75,10 @@ public final class Rework {
 
     private static final double IRON_MM2 = 16;
     private static final double COLD_MM2 = 8;
-    /** A plan keeps so far from a limit: the model is no better than that. */
-    private static final double KEPT_K = 10;
+    /** What a rise may be on a board that is not as its file says, relative: measured against the simulator. */
+    private static final double DOUBT = 1.2;
+    /** A setting is chosen with so much to spare, and what comes nearer is screened. */
+    private static final double KEPT_K = 3;
 
     private final Board board;
     private final Part part;
@@ -287,7 +289,7 @@ public final class Rework {
         for (int i = 0; i < neighbours.size(); i++) {
             Part n = neighbours.get(i);
             HeatLimit limit = limit(n);
-            double room = limit.celsius() - roomC - courses.riseK(lifted, i + 1, share, kind.preheatK());
+            double room = limit.celsius() - roomC - DOUBT * courses.riseK(lifted, i + 1, share, kind.preheatK());
             if (limit.hard() && room < KEPT_K) {
                 over = Math.max(over, KEPT_K - room);
                 if (n.side() == part.side() && BodyGap.mm(n, part) > 0) {
@@ -353,7 +355,13 @@ public final class Rework {
             Part n = neighbours.get(i);
             boolean behind = n.side() != part.side();
             peaks.add(new Peak(
-                    n.ref(), behind, BodyGap.mm(n, part), hottest[i] + roomC, limit(n), screened.contains(n.ref())));
+                    n.ref(),
+                    behind,
+                    BodyGap.mm(n, part),
+                    hottest[i] + roomC,
+                    DOUBT * hottest[i] + roomC,
+                    limit(n),
+                    screened.contains(n.ref())));
         }
         peaks.sort(Comparator.comparingDouble(Peak::marginK));
         long floating = peaks.stream().filter(Peak::over).count();

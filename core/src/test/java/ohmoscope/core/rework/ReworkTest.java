@@ -71,8 +71,7 @@ class ReworkTest {
         for (String ref : List.of("C1", "J2", "Q1", "U1", "U3", "R2")) {
             for (Way way : plan(board, ref, Kit.USUAL).ways()) {
                 boolean harms = way.peaks().stream()
-                        .anyMatch(
-                                p -> p.limit().hard() && p.celsius() > p.limit().celsius());
+                        .anyMatch(p -> p.limit().hard() && p.mostC() > p.limit().celsius());
                 boolean melts = way.meltsAtS().isPresent() || way.method() == Method.COLD_LEVER;
                 assertThat(way.safe()).as(ref + " " + way.method()).isEqualTo(melts && !harms);
             }

@@ -13,17 +13,21 @@ import ohmoscope.core.board.Side;
 import ohmoscope.core.layout.Layouts;
 import ohmoscope.core.layout.Note;
 import ohmoscope.core.photomap.PhotoMap;
+import ohmoscope.core.rework.Way;
 import ohmoscope.formats.Bundle;
 import ohmoscope.formats.photo.UprightPicture;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.Settings;
 import ohmoscope.web.entry.Bench;
+import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.job.SeenBefore;
 import ohmoscope.web.store.AnalysisStore;
 import ohmoscope.web.store.BoardStore;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobStore;
 import ohmoscope.web.store.PhotoStore;
+import ohmoscope.web.store.ReworkStore;
 import ohmoscope.web.store.Transactions;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -54,6 +58,9 @@ class DemoLoader {
     private final IntakeStore intakes;
     private final BoardStore boards;
     private final PhotoStore photos;
+    private final ReworkStore reworks;
+    private final OpenJobs openJobs;
+    private final SeenBefore seenBefore;
     private final Transactions transactions;
     private volatile boolean full;
 
@@ -67,6 +74,9 @@ class DemoLoader {
             IntakeStore intakes,
             BoardStore boards,
             PhotoStore photos,
+            ReworkStore reworks,
+            OpenJobs openJobs,
+            SeenBefore seenBefore,
             Transactions transactions) {
         this.settings = settings;
         this.jobs = jobs;
@@ -77,6 +87,9 @@ class DemoLoader {
         this.intakes = intakes;
         this.boards = boards;
         this.photos = photos;
+        this.reworks = reworks;
+        this.openJobs = openJobs;
+        this.seenBefore = seenBefore;
         this.transactions = transactions;
     }
 
@@ -189,7 +202,25 @@ class DemoLoader {
         while (analyses.state(jobId).map(AnalysisStore.Row::pending).orElse(false)) {
             Thread.sleep(POLL_MS);
         }
-        bench.lift(number, CULPRIT, BY);
+        int seq = bench.lift(number, CULPRIT, true, BY);
         bench.readAgain(number, OptionalDouble.of(AFTER_VOLTS), BY);
+        reworks.add(
+                jobId,
+                BY,
+                new ReworkStore.Done(
+                        seq,
+                        CULPRIT,
+                        Way.Method.AIR,
+                        OptionalDouble.of(4),
+                        OptionalDouble.of(350),
+                        OptionalDouble.of(14),
+                        1,
+                        OptionalDouble.of(15)));
+        OpenJobs.Open open = openJobs.open(files.withoutTraces(number));
+        seenBefore.keep(
+                open,
+                open.proof().repair().orElseThrow(),
+                CULPRIT + " shorted " + open.job().bundle().rail() + ".",
+                BY);
     }
 }

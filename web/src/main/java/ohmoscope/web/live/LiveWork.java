@@ -86,6 +86,9 @@ final class LiveWork implements AutoCloseable {
     private final LiveFilm film;
     private volatile LivePlans.Plan plan;
     private volatile int at;
+    /** The step was chosen by hand since current last flowed: a plan that is made anew then leaves it. */
+    private volatile boolean picked;
+
     private volatile OptionalDouble measuredLeads = OptionalDouble.empty();
     private volatile int hotLead;
     private volatile Optional<Laying> laying = Optional.empty();
@@ -143,6 +146,7 @@ final class LiveWork implements AutoCloseable {
             return Optional.empty();
         }
         at = step;
+        picked = false;
         return Optional.of(rungs.get(step));
     }
 
@@ -154,6 +158,7 @@ final class LiveWork implements AutoCloseable {
     void choose(int step) {
         if (step >= 0 && step < plan.planned().plan().rungs().size()) {
             at = step;
+            picked = true;
             changed.run();
         }
     }
@@ -196,7 +201,7 @@ final class LiveWork implements AutoCloseable {
     void planAnew() {
         try {
             plan = plans.of(number, by, plan.side(), OptionalDouble.of(leadOhms()), laying.map(this::pixelMm));
-            at = next();
+            at = picked ? Math.min(at, Math.max(0, plan.planned().plan().rungs().size() - 1)) : next();
             changed.run();
         } catch (IOException unreadable) {
             LOG.warn("{} could not be planned anew", number, unreadable);

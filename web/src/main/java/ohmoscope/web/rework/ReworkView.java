@@ -202,13 +202,13 @@ record ReworkView(
                 way.meltsAtS().isPresent()
                         ? Eng.fixed(way.meltsAtS().getAsDouble(), 0) + " s"
                         : melts ? "" : "does not melt",
-                worst.map(p -> p.ref() + " " + Eng.fixed(p.celsius(), 0) + " of "
+                worst.map(p -> p.ref() + " " + Eng.fixed(p.mostC(), 0) + " of "
                                 + Eng.fixed(p.limit().celsius(), 0) + " °C")
                         .orElse(""),
                 Eng.fixed(way.minutes(), 0) + " min",
                 Eng.percent(way.risk()) + " %",
                 way.safe() ? "ok" : "bad",
-                way.safe() ? harmless(way) : melts ? "a neighbour gets too hot" : "joints stay solid",
+                way.safe() ? harmless(way) : melts ? "a neighbour may get too hot" : "joints stay solid",
                 chosen);
     }
 
@@ -252,11 +252,11 @@ record ReworkView(
                 peak.ref(),
                 (peak.otherSide() ? "other side" : Eng.fixed(peak.gapMm(), 1) + " mm beside")
                         + (peak.screened() ? ", screened" : ""),
-                Eng.fixed(peak.celsius(), 0) + " °C",
+                Eng.fixed(peak.celsius(), 0) + (peak.limit().hard() ? " to " + Eng.fixed(peak.mostC(), 0) : "") + " °C",
                 Eng.fixed(peak.limit().celsius(), 0) + " °C",
                 ReworkWords.limit(peak.limit().why()),
                 state(peak).equals("over") ? (peak.limit().hard() ? "bad" : "look") : "ok",
-                state(peak).equals("over") ? (peak.limit().hard() ? "too hot" : "melts") : "stays below");
+                state(peak).equals("over") ? (peak.limit().hard() ? "may get too hot" : "melts") : "stays below");
     }
 
     private static String state(Peak peak) {
