@@ -55,7 +55,7 @@ public record Cause(Kind kind, double probability, Set<Sign> signs) {
     }
 
     private static final Pattern LIQUID =
-            Pattern.compile("\\b(wet|water|liquid|spill|coffee|tea|rain|damp|drown|soak)");
+            Pattern.compile("\\b(wet|water|liquid|spill|coffee|tea|rain|damp|drown|soak|wash)");
     private static final Pattern FALL = Pattern.compile("\\b(drop|fell|fall|crush|bent|sat on|hit|knock)");
     private static final Pattern SUPPLY = Pattern.compile(
             "\\b(cheap|other charger|wrong charger|foreign|spark|surge|lightning|adapter|adaptor|cable)");

@@ -29,6 +29,8 @@ import org.thymeleaf.context.Context;
 @Component
 class HandBackPdf {
     private static final int MOST_PX = 900;
+    /** The board across, CSS pixels. */
+    private static final int FIGURE_PX = 440;
     /** More belong into the job's own record. */
     private static final int MOST_PICTURES = 24;
 
@@ -53,6 +55,11 @@ class HandBackPdf {
         context.setVariable("page", page);
         context.setVariable("pictures", pictures);
         context.setVariable("technician", edition == Edition.TECHNICIAN);
+        context.setVariable("figureWidth", FIGURE_PX);
+        context.setVariable(
+                "figureHeight",
+                Math.round(
+                        FIGURE_PX * page.picture().heightMm() / page.picture().widthMm()));
         String html = templates.process("print/hand-back", context);
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         try (BatikSVGDrawer svg = new BatikSVGDrawer()) {

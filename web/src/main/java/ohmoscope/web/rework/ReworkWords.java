@@ -83,7 +83,6 @@ final class ReworkWords {
                         way.nozzleMm().isPresent()
                                 ? air(way)
                                 : "Keep both ends liquid with the tip at " + celsius(way) + " and push it sideways.");
-                steps.add("Wick every trace of the alloy off both pads, then tin them with the usual solder.");
             }
             case AIR_PREHEATED -> {
                 steps.add("Warm the board from below to "
@@ -93,6 +92,9 @@ final class ReworkWords {
             case AIR -> steps.add("Flux. " + air(way));
         }
         steps.add("Lift " + ref + " straight up when it gives to a nudge; never pull.");
+        if (way.method() == Way.Method.LOW_MELT) {
+            steps.add("Wick every trace of the alloy off the pads, then tin them with the usual solder.");
+        }
         return steps;
     }
 
