@@ -13,6 +13,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BodyGap;
+import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
@@ -83,7 +84,6 @@ public final class Rework {
     private final Board board;
     private final Part part;
     private final Kit kit;
-    private final SlabParameters slab;
     private final Set<String> gone;
     private final double roomC;
     private final double gain;
@@ -98,12 +98,13 @@ public final class Rework {
         this.board = board;
         this.part = part;
         this.kit = kit;
-        this.slab = slab;
         this.gone = gone;
         this.roomC = roomC;
         this.gain = gain;
         Set<String> off = new HashSet<>(gone);
         off.addAll(covers());
+        // Who wants to know how it came off, asks again when it is.
+        off.remove(part.ref());
         heated = new HeatedBoard(board, part, slab, off);
         Set<String> there = Set.copyOf(heated.parts());
         neighbours = board.parts().stream()
@@ -117,9 +118,13 @@ public final class Rework {
      * @param gone references of what is not on the board any more
      * @param roomC the room's temperature
      * @param gain see {@link Jet}
+     * @throws InvalidMember for a part that nobody has put on the board
      */
     public static ReworkPlan plan(
             Board board, Part part, Kit kit, SlabParameters slab, Collection<String> gone, double roomC, double gain) {
+        if (!board.placed(part)) {
+            throw new InvalidMember("part", "has no place on the board: " + part.ref() + " stands beside it");
+        }
         return new Rework(board, part, kit, slab, Set.copyOf(gone), roomC, gain).plan();
     }
 
@@ -272,7 +277,7 @@ public final class Rework {
     /** How each setting would go, from the courses alone. */
     private Stream<Setting> settings(Blown kind, double nozzleMm, Courses courses) {
         double mostC = kit.air().orElseThrow().mostC();
-        return Stream.iterate(kind.leastC(), c -> c <= mostC, c -> c + STEP_C)
+        return Stream.iterate(Math.min(kind.leastC(), mostC), c -> c <= mostC, c -> c + STEP_C)
                 .map(c -> setting(kind, nozzleMm, c, (c - roomC) / mostC, courses));
     }
 

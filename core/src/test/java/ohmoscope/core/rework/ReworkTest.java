@@ -86,6 +86,28 @@ class ReworkTest {
         assertThat(plan(board, "U4", none).best()).isEmpty();
     }
 
+    /** Air that cannot get hot enough is shown, and not called safe. */
+    @Test
+    void weakAirDoesNotMelt() {
+        Kit weak = new Kit(
+                Optional.of(new Kit.Air(List.of(5.0), 200, 20)), Optional.empty(), Optional.empty(), false, true, true);
+        Way air = way(plan(board, "U4", weak), Method.AIR);
+        assertThat(air.meltsAtS()).isEmpty();
+        assertThat(air.safe()).isFalse();
+        assertThat(air.setC()).hasValue(200);
+    }
+
+    @Test
+    void aPartWithoutAPlaceIsRefusedAndOneThatIsOffIsPlannedAllTheSame() {
+        Board beside = with(Part.of("C99", PartKind.CAPACITOR, Side.TOP, -40, 10, 1, 0.5, List.of()));
+        assertThatThrownBy(() -> plan(beside, "C99", Kit.USUAL))
+                .isInstanceOf(InvalidMember.class)
+                .hasMessageContaining("C99");
+        Part c3 = board.part("C3").orElseThrow();
+        assertThat(Rework.plan(board, c3, Kit.USUAL, List.of("C3"), 23, 1).best())
+                .isPresent();
+    }
+
     @Test
     void aSensitiveNeighbourIsScreenedOrTheWayIsNotCalledSafe() {
         Part c3 = board.part("C3").orElseThrow();
