@@ -25,6 +25,7 @@ public final class PowerFixtures {
     private PowerFixtures() {}
 
     public static Board board() {
+        placed = 0;
         List<Net> nets = new ArrayList<>();
         nets.add(Fixtures.ground());
         nets.add(rail("VBUS", 12, 4_000, 400_000, 0.42, 0.70));
