@@ -20,6 +20,8 @@ import org.apache.pdfbox.pdmodel.PDPage;
 import org.apache.pdfbox.text.PDFTextStripper;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The hand-back as a document, opened by somebody else's reader. */
 class HandBackPdfTest extends OverHttp {
@@ -31,12 +33,12 @@ class HandBackPdfTest extends OverHttp {
     void store() throws Exception {
         long id = server.bean(BundleImporter.class).add(Simulated.job(JOB), "test", share -> true);
         IntakeStore intakes = server.bean(IntakeStore.class);
-        Random random = new Random(5);
+        byte[] picture = picture(new Random(5));
         for (int i = 0; i < PICTURES; i++) {
             long photo = intakes.addPhoto(
                     id,
                     i == 0 ? "scorched <corner> & screw" : "",
-                    new IntakeStore.Content("image/jpeg", picture(random)),
+                    new IntakeStore.Content("image/jpeg", picture),
                     "test");
             if (i == 1) {
                 intakes.pin(photo, Simulated.CULPRIT, "test");
@@ -106,5 +108,21 @@ class HandBackPdfTest extends OverHttp {
         assertThat(get("/jobs/" + JOB + "/hand-back.pdf?edition=owner").statusCode())
                 .isEqualTo(400);
         assertThat(get("/jobs/" + JOB + "/hand-back").body()).contains("hand-back.pdf?edition=customer");
+    }
+
+    @Test
+    void entriesGoOutAsATableAndAsJson() throws Exception {
+        HttpResponse<String> table = get("/jobs/" + JOB + "/entries.csv");
+        assertThat(table.headers().firstValue("Content-Disposition").orElseThrow())
+                .contains(JOB + "-entries.csv");
+        assertThat(table.body()).startsWith("seq,recorded_at,by,entry,meaning\n1,20");
+        JsonNode json = JsonMapper.builder()
+                .build()
+                .readTree(get("/jobs/" + JOB + "/entries.json").body());
+        assertThat(json.get("job").asString()).isEqualTo(JOB);
+        assertThat(json.get("entries").get(0).get("observation").get("seq").asInt())
+                .isEqualTo(1);
+        assertThat(json.get("entries").size()).isEqualTo(table.body().lines().count() - 1);
+        assertThat(get("/jobs/" + JOB + "/entries.xml").statusCode()).isEqualTo(404);
     }
 }

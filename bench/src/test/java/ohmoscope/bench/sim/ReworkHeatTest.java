@@ -28,8 +28,8 @@ import org.junit.jupiter.api.Test;
  * place to place, bodies that differ from what their size says.
  */
 class ReworkHeatTest {
-    private static final int BOARDS = Integer.getInteger("ohmoscope.rework.boards", 8);
-    private static final int PLANS = Integer.getInteger("ohmoscope.rework.plans", 8);
+    private static final int BOARDS = Integer.getInteger("ohmoscope.rework.boards", 5);
+    private static final int PLANS = Integer.getInteger("ohmoscope.rework.plans", 4);
     private static final double CELL_MM = 0.5;
     private static final double UNEVENNESS = 0.3;
     /** What warms less is of no interest. */

@@ -1,8 +1,10 @@
 package ohmoscope.web.proof;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.security.Principal;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -15,16 +17,19 @@ import ohmoscope.core.evidence.GoodReadings;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.prove.Proof;
+import ohmoscope.formats.EntriesFile;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.config.Download;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.job.AdviceView;
+import ohmoscope.web.job.EvidenceStrips;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.job.SeenBefore;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.store.DecisionStore;
+import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.GoodStore;
 import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.ReworkStore;
@@ -174,6 +179,30 @@ class ProofController {
         byte[] pdf = document.of(
                 view(open), HandBackPdf.pictures(intakes.photos(id), photo -> intakes.photo(id, photo)), chosen);
         return Download.of(number + "-" + edition + ".pdf", MediaType.APPLICATION_PDF, pdf);
+    }
+
+    /** All entries, for whoever keeps records elsewhere. */
+    @GetMapping("/jobs/{number}/entries.{kind:csv|json}")
+    ResponseEntity<String> entries(@PathVariable String number, @PathVariable String kind, Principal principal)
+            throws IOException {
+        OpenJobs.Open open = openJobs.open(number, principal);
+        List<EvidenceStrips.Strip> strips =
+                EvidenceStrips.of(open.job(), open.job().entries(), open.advice(), clock.getZone());
+        List<EntriesFile.Row> rows = new ArrayList<>();
+        for (int i = 0; i < strips.size(); i++) {
+            EvidenceStore.Entry entry = open.job().entries().get(i);
+            rows.add(new EntriesFile.Row(
+                    entry.observation(),
+                    entry.recordedAt(),
+                    entry.recordedBy(),
+                    strips.get(i).headline(),
+                    strips.get(i).meaning()));
+        }
+        boolean table = kind.equals("csv");
+        return Download.of(
+                number + "-entries." + kind,
+                table ? new MediaType("text", "csv", StandardCharsets.UTF_8) : MediaType.APPLICATION_JSON,
+                table ? EntriesFile.csv(rows) : EntriesFile.json(number, rows));
     }
 
     /** What a proven repair shows of a good board. */

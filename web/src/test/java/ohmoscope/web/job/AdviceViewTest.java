@@ -158,7 +158,15 @@ class AdviceViewTest {
         assertThat(head.walk()).hasSize(11);
         assertThat(head.walk().stream().filter(w -> !w.page().isEmpty()).map(JobHead.WalkStop::name))
                 .containsExactly(
-                        "Receive", "First power", "Look", "Survey", "Isolate", "Inject", "Name it", "Hand back");
+                        "Receive",
+                        "First power",
+                        "Look",
+                        "Survey",
+                        "Isolate",
+                        "Inject",
+                        "Name it",
+                        "Rework",
+                        "Hand back");
         assertThat(head.walk()).filteredOn(w -> w.state().equals("now")).hasSize(1);
     }
 }
