@@ -100,7 +100,7 @@ abstract class LiveInBrowser extends InBrowser {
     void heldUntil(Page on, Pattern says) {
         Pattern broken = Pattern.compile(
                 "The page was gone.*|Let go too soon.*|Contact check first.*|The output is off:.*|Both leads touch.*"
-                        + "|Nothing flowed.*|An instrument was lost in the middle.*|Key released, output off.*");
+                        + "|Nothing flowed.*|An instrument was lost in the middle.*");
         Pattern either = Pattern.compile(says.pattern() + "|" + broken.pattern());
         for (int i = 0; i < 6; i++) {
             on.evaluate("document.getElementById('words').textContent = ''");
