@@ -115,13 +115,13 @@ class HandBackPdfTest extends OverHttp {
         HttpResponse<String> table = get("/jobs/" + JOB + "/entries.csv");
         assertThat(table.headers().firstValue("Content-Disposition").orElseThrow())
                 .contains(JOB + "-entries.csv");
-        assertThat(table.body()).startsWith("seq,recorded_at,by,entry,meaning\n1,20");
+        assertThat(table.body()).startsWith("seq,recorded_at,by,entry,meaning\n0,20");
         JsonNode json = JsonMapper.builder()
                 .build()
                 .readTree(get("/jobs/" + JOB + "/entries.json").body());
         assertThat(json.get("job").asString()).isEqualTo(JOB);
         assertThat(json.get("entries").get(0).get("observation").get("seq").asInt())
-                .isEqualTo(1);
+                .isZero();
         assertThat(json.get("entries").size()).isEqualTo(table.body().lines().count() - 1);
         assertThat(get("/jobs/" + JOB + "/entries.xml").statusCode()).isEqualTo(404);
     }
