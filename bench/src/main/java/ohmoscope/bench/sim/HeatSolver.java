@@ -278,13 +278,6 @@ public final class HeatSolver {
         airStepS = most > 0 ? STABLE_SHARE / most : Double.POSITIVE_INFINITY;
     }
 
-    /** Takes the air away. */
-    public void calm() {
-        airGain = new float[0];
-        airStepS = Double.POSITIVE_INFINITY;
-        bodies.forEach(b -> b.airGain = 0);
-    }
-
     private void airInto(double dt) {
         float by = (float) (dt / cellHeat);
         float[] t = rise[blown];

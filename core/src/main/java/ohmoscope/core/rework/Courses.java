@@ -41,8 +41,8 @@ final class Courses {
         List<double[]> blown = course(board.heated(air, screened, 0, 0), part, neighbours, seconds, stepS, seen);
         List<double[]> kept = List.of();
         if (withPreheat) {
-            Heating.Air cold = new Heating.Air(air.side(), air.xMm(), air.yMm(), air.jet());
-            kept = course(board.heated(cold, screened, air.jet().airC(), 1), part, neighbours, seconds, stepS, seen);
+            // A room as hot as the air: it blows without heating.
+            kept = course(board.heated(air, screened, air.jet().airC(), 1), part, neighbours, seconds, stepS, seen);
         }
         return new Courses(stepS, blown, kept);
     }

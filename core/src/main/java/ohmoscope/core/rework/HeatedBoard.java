@@ -2,9 +2,11 @@ package ohmoscope.core.rework;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
-import java.util.Optional;
+import java.util.Map;
 import java.util.Set;
+import java.util.stream.DoubleStream;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Outline;
@@ -58,6 +60,9 @@ public final class HeatedBoard {
     private final float[] own;
 
     private final List<Body> bodies = new ArrayList<>();
+    /** Where a reference's body stands among them: asked for by the thousand while a run goes on. */
+    private final Map<String, Integer> places = new HashMap<>();
+
     private final double[][] bare;
     private final double cellHeat;
     private final double through;
@@ -177,6 +182,7 @@ public final class HeatedBoard {
         double ends = part.pins().size() > 3
                 ? Math.min(PINS_THAT_COUNT, part.pins().size()) * PIN_W_PER_K
                 : ENDS_W_PER_K * Math.sqrt(area);
+        places.put(part.ref(), bodies.size());
         bodies.add(new Body(
                 part,
                 face,
@@ -404,31 +410,26 @@ public final class HeatedBoard {
 
         /** The coolest place under a part, which melts last; the room's 0 for one that is not on these cells. */
         public double coolestK(String ref) {
-            return of(ref).map(b -> Arrays.stream(b.cells())
-                            .mapToDouble(c -> rise[b.face()][c])
-                            .min()
-                            .orElse(0))
-                    .orElse(0.0);
+            return under(ref).min().orElse(0);
         }
 
         /** The hottest of a part: its body, or the board under it. */
         public double hottestK(String ref) {
-            return of(ref).map(b -> Math.max(
-                            bodyRise[bodies.indexOf(b)],
-                            Arrays.stream(b.cells())
-                                    .mapToDouble(c -> rise[b.face()][c])
-                                    .max()
-                                    .orElse(0)))
-                    .orElse(0.0);
+            Integer b = places.get(ref);
+            return b == null ? 0 : Math.max(bodyRise[b], jointK(ref));
         }
 
         /** The hottest joint of a part: the board under it. */
         public double jointK(String ref) {
-            return of(ref).map(b -> Arrays.stream(b.cells())
-                            .mapToDouble(c -> rise[b.face()][c])
-                            .max()
-                            .orElse(0))
-                    .orElse(0.0);
+            return under(ref).max().orElse(0);
+        }
+
+        private DoubleStream under(String ref) {
+            Integer b = places.get(ref);
+            return b == null
+                    ? DoubleStream.empty()
+                    : Arrays.stream(bodies.get(b).cells())
+                            .mapToDouble(c -> rise[bodies.get(b).face()][c]);
         }
 
         /** Heat that came in so far, joules. */
@@ -489,10 +490,6 @@ public final class HeatedBoard {
         for (int c = 0; c < t.length; c++) {
             t[c] += by * flow[c];
         }
-    }
-
-    private Optional<Body> of(String ref) {
-        return bodies.stream().filter(b -> b.part().ref().equals(ref)).findFirst();
     }
 
     /** References of the parts that stand on the cells. */

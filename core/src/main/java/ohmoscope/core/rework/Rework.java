@@ -342,14 +342,13 @@ public final class Rework {
         while (run.seconds() < MOST_SECONDS && (melts.isEmpty() || run.seconds() < melts.getAsDouble() + LIFT_S)) {
             run.advance(SAMPLE_S);
             seen(run, hottest);
-            double joint = heating instanceof Heating.Tip tip ? run.tippedK(tip) : run.coolestK(part.ref());
             boolean wet = !(heating instanceof Heating.Tip) || run.seconds() >= WETS_S;
-            if (melts.isEmpty() && wet && joint + roomC >= flowsC) {
+            if (melts.isEmpty() && wet && lastJointC(run, heating) >= flowsC) {
                 melts = OptionalDouble.of(run.seconds());
             }
         }
         double heatedS = run.seconds();
-        double joint = roomC + (heating instanceof Heating.Tip tip ? run.tippedK(tip) : run.coolestK(part.ref()));
+        double joint = lastJointC(run, heating);
         run.off();
         while (run.seconds() < heatedS + AFTER_S) {
             run.advance(SAMPLE_S);
@@ -382,6 +381,10 @@ public final class Rework {
                 peaks,
                 minutes + heatedS / 60,
                 Math.min(0.9, risk + 0.005 * floating + (melts.isPresent() ? 0 : 0.3)));
+    }
+
+    private double lastJointC(HeatedBoard.Run run, Heating heating) {
+        return roomC + (heating instanceof Heating.Tip tip ? run.tippedK(tip) : run.coolestK(part.ref()));
     }
 
     private void seen(HeatedBoard.Run run, double[] hottest) {

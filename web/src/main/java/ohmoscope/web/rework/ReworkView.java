@@ -157,11 +157,10 @@ record ReworkView(
     static ReworkView of(
             OpenJobs.Open open, ReworkPlan plan, Optional<LeaveOff> leaveOff, Kit kit, String wanted, double gain) {
         Part part = plan.part();
-        Way shown = plan.ways().stream()
+        Optional<Way> shown = plan.ways().stream()
                 .filter(w -> w.method().name().equals(wanted))
                 .findFirst()
-                .or(() -> plan.ways().stream().findFirst())
-                .orElse(null);
+                .or(() -> plan.ways().stream().findFirst());
         List<String> bridges = plan.bridges().stream()
                 .limit(MOST_BRIDGES)
                 .map(b -> part.ref() + "." + b.pinA() + " (" + b.netA() + ") and " + part.ref() + "." + b.pinB() + " ("
@@ -175,8 +174,10 @@ record ReworkView(
                         + (part.value().isEmpty() ? "" : " " + part.value())
                         + (part.packageName().isEmpty() ? "" : ", " + part.packageName()),
                 Words.plain(part.side()),
-                plan.ways().stream().map(w -> line(w, w == shown)).toList(),
-                Optional.ofNullable(shown).map(w -> chosen(open, plan, w)),
+                plan.ways().stream()
+                        .map(w -> line(w, shown.filter(w::equals).isPresent()))
+                        .toList(),
+                shown.map(w -> chosen(open, plan, w)),
                 bridges,
                 plan.bridges().size() - bridges.size(),
                 leaveOff.map(l -> ReworkWords.leaveOff(l, part.ref())).orElse(""),

@@ -24,7 +24,7 @@ public class ReworkStore {
          where technician = :technician and nozzle_mm is not null and planned_s >= 1 and took_s >= 1
          order by id desc limit 6""";
     private static final String OF_JOB = """
-        select evidence_seq, ref, method, nozzle_mm, set_c, took_s
+        select evidence_seq, ref, method, nozzle_mm, set_c, planned_s, gain, took_s
           from rework_done where job_id = :job order by id""";
 
     private final JdbcClient jdbc;
@@ -92,8 +92,8 @@ public class ReworkStore {
                         Way.Method.valueOf(row.getString("method")),
                         Columns.optional(row.getObject("nozzle_mm", Double.class)),
                         Columns.optional(row.getObject("set_c", Double.class)),
-                        OptionalDouble.empty(),
-                        1,
+                        Columns.optional(row.getObject("planned_s", Double.class)),
+                        row.getDouble("gain"),
                         Columns.optional(row.getObject("took_s", Double.class))))
                 .list();
     }
