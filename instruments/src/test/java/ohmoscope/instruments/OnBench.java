@@ -57,8 +57,11 @@ final class OnBench implements AutoCloseable {
     }
 
     GuardedSupply guarded(Duration limit) {
-        return new GuardedSupply(
-                supplyPlace(), dialect(Dialect.Kind.SUPPLY), System::nanoTime, GuardedSupply.SILENCE, limit);
+        return guarded(GuardedSupply.SILENCE, limit);
+    }
+
+    GuardedSupply guarded(Duration silence, Duration limit) {
+        return new GuardedSupply(supplyPlace(), dialect(Dialect.Kind.SUPPLY), System::nanoTime, silence, limit);
     }
 
     Address meterAddress() {

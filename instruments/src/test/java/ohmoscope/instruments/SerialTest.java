@@ -6,7 +6,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.util.concurrent.TimeUnit;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.instrument.InstrumentException;
@@ -61,17 +60,17 @@ class SerialTest {
                     port(device),
                     OnBench.dialect(Dialect.Kind.SUPPLY),
                     System::nanoTime,
-                    GuardedSupply.SILENCE,
+                    Duration.ofSeconds(2),
                     Duration.ofSeconds(20))) {
                 supply.set(new SupplySetting(0.3, 1));
                 supply.on();
                 assertThat(bench.supply.on()).isTrue();
+                // How soon is asked of twenty in WatchdogTest; here, that it goes off over this line too.
                 long silent = System.nanoTime();
-                while (bench.supply.on() && System.nanoTime() - silent < 5e9) {
+                while (bench.supply.on() && System.nanoTime() - silent < 10e9) {
                     Thread.sleep(5);
                 }
-                assertThat(TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - silent))
-                        .isLessThan(600);
+                assertThat(bench.supply.on()).isFalse();
             } finally {
                 cable.destroyForcibly();
             }
