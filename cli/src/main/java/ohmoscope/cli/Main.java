@@ -23,6 +23,7 @@ import picocli.CommandLine.Command;
             SimulateCommand.class,
             TrialsCommand.class,
             HuntsCommand.class,
+            ShopCommand.class,
             SweepCommand.class,
             StandInCommand.class,
             InstrumentCommand.class

@@ -33,5 +33,11 @@ class SeenBeforeTest extends OverHttp {
         assertThat(get("/jobs/" + NEXT).body())
                 .contains("Seen before", FIRST, Simulated.CULPRIT, "same model, same rail");
         assertThat(get("/jobs/" + FIRST).body()).doesNotContain("Seen before");
+
+        assertThat(get("/jobs/" + NEXT).body()).contains("1 of 1 proven on this model", "times as likely");
+        assertThat(get("/settings").body()).contains("What others of the model had");
+        post("/settings", "name=memory&choice=not-heard", token());
+        assertThat(get("/jobs/" + NEXT).body()).contains("Seen before").doesNotContain("proven on this model");
+        post("/settings", "name=memory&choice=heard", token());
     }
 }

@@ -12,13 +12,18 @@ import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Advisor;
+import ohmoscope.core.diagnose.Experience;
 import ohmoscope.core.diagnose.Hypothesis;
+import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.diagnose.Step;
 import ohmoscope.core.evidence.Observation;
 
 /** Plays hunts to the end. Same seed and boards, same hunts. */
 public final class Hunts {
     private static final int MOST_STEPS = 40;
+    /** What may end a fault. */
+    private static final Set<Step.Action> ACTS =
+            Set.of(Step.Action.REMOVE, Step.Action.REPLACE, Step.Action.FIT, Step.Action.LEAVE_OFF);
 
     private final List<Board> boards;
 
@@ -46,7 +51,9 @@ public final class Hunts {
      * One hunt.
      *
      * @param defects what was wrong, a line each
+     * @param minutesToAct until the first part was taken off, put in or exchanged; all of them where none was
      * @param steps what was done, a line each
+     * @param proven what the technician wrote down as the fault when the device worked again: all that he knows of it
      */
     public record Told(
             long seed,
@@ -56,10 +63,12 @@ public final class Hunts {
             List<String> defects,
             End end,
             double minutes,
+            double minutesToAct,
             int wrongRemovals,
             int overstress,
             List<Stated> stated,
-            List<String> steps) {}
+            List<String> steps,
+            Optional<Experience.Case> proven) {}
 
     /** @param boards to hide faults on; empty: a board is drawn for each hunt */
     public Hunts(List<Board> boards) {
@@ -84,11 +93,18 @@ public final class Hunts {
                     .filter(h -> stops(board, h, seed))
                     .orElse(null);
         }
+        return play(board, hidden, seed, player, Experience.NONE);
+    }
+
+    /** One hunt for what is hidden on a board, with what earlier ones on its like have shown. */
+    static Told play(BoardIndex board, Hidden hidden, long seed, Player player, Experience experience) {
+        Board drawn = board.board();
         Technician technician = new Technician(board, hidden, new Random(seed * 104_729 + 7));
         List<String> steps = new ArrayList<>();
         List<Stated> stated = new ArrayList<>();
+        List<Experience.Case> acts = new ArrayList<>();
         End end = switch (player) {
-            case ADVICE -> advised(drawn, technician, steps, stated);
+            case ADVICE -> advised(drawn, technician, experience, steps, stated, acts);
             case CHECKLIST -> new Checklist(board, technician, steps).play();
             case LIKELIEST_FIRST -> likeliest(drawn, technician, steps);
         };
@@ -100,14 +116,16 @@ public final class Hunts {
                 hidden.defects().stream().map(Object::toString).toList(),
                 end,
                 technician.minutes(),
+                technician.minutesToAct().orElse(technician.minutes()),
                 technician.wrongRemovals(),
                 technician.overstress(),
                 stated,
-                steps);
+                steps,
+                end == End.SOLVED ? proven(acts) : Optional.empty());
     }
 
     /** A fault that nobody would bring the device in for is none. */
-    private static boolean stops(BoardIndex board, Hidden hidden, long seed) {
+    static boolean stops(BoardIndex board, Hidden hidden, long seed) {
         TrueBoard bench = new TrueBoard(board, hidden, new Random(seed));
         bench.battery(false);
         return PowerTree.of(board).inputs().stream()
@@ -116,10 +134,17 @@ public final class Hunts {
                 .orElse(false);
     }
 
-    private static End advised(Board board, Technician technician, List<String> steps, List<Stated> stated) {
+    private static End advised(
+            Board board,
+            Technician technician,
+            Experience experience,
+            List<String> steps,
+            List<Stated> stated,
+            List<Experience.Case> acts) {
         Advisor advisor = new Advisor(board);
         for (int i = 0; i < MOST_STEPS; i++) {
-            Advice advice = advisor.advise(Optional.empty(), "does not start", technician.entries());
+            Advice advice = advisor.advise(
+                    Optional.empty(), "does not start", technician.entries(), Schools.DEFAULT, experience);
             if (!technician.well()) {
                 advice.leading()
                         .ifPresent(h -> stated.add(new Stated(
@@ -142,13 +167,31 @@ public final class Hunts {
                 technician.tries();
                 return End.SOLVED;
             }
+            boolean ill = !technician.well();
             if (!technician.does(step)) {
                 steps.add("cannot be done");
                 return End.RAN_DRY;
             }
+            if (ill && ACTS.contains(step.action())) {
+                step.target().ifPresent(t -> acts.add(new Experience.Case(code(advice, t), t, 1)));
+            }
             steps.add("  " + shown(technician.entries().get(technician.entries().size() - 1)));
         }
         return End.TOO_LONG;
+    }
+
+    /** The part that was last acted on, for what it was first acted on. */
+    private static Optional<Experience.Case> proven(List<Experience.Case> acts) {
+        return acts.stream()
+                .filter(a -> a.target().equals(acts.get(acts.size() - 1).target()))
+                .findFirst();
+    }
+
+    private static Optional<Hypothesis.Code> code(Advice advice, String target) {
+        return advice.hypotheses().stream()
+                .filter(h -> h.target().equals(target))
+                .findFirst()
+                .map(Hypothesis::code);
     }
 
     /** Exchanges whatever is most probable, and tries. */

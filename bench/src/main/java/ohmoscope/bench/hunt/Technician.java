@@ -67,6 +67,7 @@ final class Technician {
     private static final double JOINING_MINUTES = 20;
 
     private double minutes;
+    private OptionalDouble minutesToAct = OptionalDouble.empty();
     private int wrongRemovals;
     private int overstress;
     private boolean powered;
@@ -98,6 +99,11 @@ final class Technician {
 
     double minutes() {
         return minutes;
+    }
+
+    /** Until the first part was heated. */
+    OptionalDouble minutesToAct() {
+        return minutesToAct;
     }
 
     int wrongRemovals() {
@@ -426,6 +432,9 @@ final class Technician {
     }
 
     private void count(String target) {
+        if (minutesToAct.isEmpty()) {
+            minutesToAct = OptionalDouble.of(minutes);
+        }
         if (!hidden.guilty(target)) {
             wrongRemovals++;
         }

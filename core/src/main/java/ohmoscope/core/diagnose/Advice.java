@@ -20,6 +20,7 @@ import ohmoscope.core.circuit.BoardState;
  * @param now what is on the board
  * @param live numbers of unpowered readings that were taken with a cell on the board: they weigh little
  * @param batteryKnown whether somebody said if the battery is in, or the board has none
+ * @param experience what earlier jobs of the model did to the frequencies of faults; empty where none did
  * @param notJudged why nothing could be computed from the evidence; empty when it could
  * @param mending how far the last repair is proven; empty while there was none
  * @param acceptance what a repair of its kind is tried by, with what came of it; empty while there was none
@@ -39,6 +40,7 @@ public record Advice(
         boolean batteryKnown,
         Optional<Mending> mending,
         Optional<Acceptance> acceptance,
+        List<Experience.Tempered> experience,
         Optional<String> notJudged) {
     public Advice {
         findings = List.copyOf(findings);
@@ -50,6 +52,7 @@ public record Advice(
         volts = Map.copyOf(volts);
         draws = Map.copyOf(draws);
         live = Set.copyOf(live);
+        experience = List.copyOf(experience);
     }
 
     public Optional<Hypothesis> leading() {

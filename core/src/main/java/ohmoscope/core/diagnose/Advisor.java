@@ -90,10 +90,20 @@ public final class Advisor {
 
     /** The same for a technician of other schools: findings and probabilities stay, the way on changes. */
     public Advice advise(Optional<String> rail, String account, List<Observation> observations, Schools schools) {
+        return advise(rail, account, observations, schools, Experience.NONE);
+    }
+
+    /** The same, where earlier jobs of the model have shown what is usually wrong with it. */
+    public Advice advise(
+            Optional<String> rail,
+            String account,
+            List<Observation> observations,
+            Schools schools,
+            Experience experience) {
         Timeline timeline = Timeline.of(board, tree, observations);
         RailBook book = new RailBook(timeline, twin);
         try {
-            return judged(rail, account, schools, timeline, book);
+            return judged(rail, account, schools, timeline, book, experience);
         } catch (ArithmeticException unsettled) {
             return notJudged(timeline, book, schools, unsettled);
         }
@@ -117,20 +127,39 @@ public final class Advisor {
                 timeline.batteryKnown(),
                 mending,
                 Acceptance.of(timeline, book, mending),
+                List.of(),
                 Optional.of(String.valueOf(why.getMessage())));
     }
 
-    private Advice judged(Optional<String> rail, String account, Schools schools, Timeline timeline, RailBook book) {
+    private Advice judged(
+            Optional<String> rail,
+            String account,
+            Schools schools,
+            Timeline timeline,
+            RailBook book,
+            Experience experience) {
         Predictor predictor = new Predictor(board, twin);
         Optional<Mending> mending = Mending.of(timeline, book);
         Timeline open = SecondFault.of(timeline, book, mending);
         Likelihood likelihood = new Likelihood(open.lastOfEach(), uses, predictor, Measured.open(book));
-        Diagnosis diagnosis = new Diagnosis(suspected(open, book), likelihood, new Context(open, book, account));
+        Diagnosis diagnosis =
+                new Diagnosis(suspected(open, book, experience), likelihood, new Context(open, book, account));
         List<Finding> findings = Findings.of(timeline, book, diagnosis);
         List<Stop> stops = Stops.of(timeline, book, mending, schools.leadRatedAmps());
         Experiments experiments = new Experiments(timeline, book, predictor, diagnosis, board.ground());
+        List<Experience.Tempered> tempered = experience.told(suspicions);
         Situation situation = new Situation(
-                timeline, book, diagnosis, experiments, findings, stops, mending, rail, schools, new Plan(timeline));
+                timeline,
+                book,
+                diagnosis,
+                experiments,
+                findings,
+                stops,
+                mending,
+                rail,
+                schools,
+                tempered,
+                new Plan(timeline));
         List<Step> next = new Planner(situation).plan();
         List<Hypothesis> hypotheses = diagnosis.hypotheses().stream()
                 .filter(h -> h.probability() > LEAST_PROBABILITY)
@@ -152,6 +181,7 @@ public final class Advisor {
                 timeline.batteryKnown(),
                 mending,
                 Acceptance.of(timeline, book, mending),
+                tempered,
                 Optional.empty());
     }
 
@@ -218,7 +248,7 @@ public final class Advisor {
         Timeline timeline = Timeline.of(board, tree, observations);
         RailBook book = new RailBook(timeline, twin);
         return new Diagnosis(
-                suspected(timeline, book),
+                suspected(timeline, book, Experience.NONE),
                 new Likelihood(timeline, uses, new Predictor(board, twin), Measured.open(book)),
                 new Context(timeline, book, account));
     }
@@ -284,8 +314,8 @@ public final class Advisor {
     }
 
     /** The board's own suspicions, one for each place that was found empty, and chips on which several lines meet. */
-    private List<Suspicion> suspected(Timeline timeline, RailBook book) {
-        List<Suspicion> all = new ArrayList<>(suspicions);
+    private List<Suspicion> suspected(Timeline timeline, RailBook book, Experience experience) {
+        List<Suspicion> all = new ArrayList<>(experience.temper(suspicions));
         all.addAll(ShortFault.chipsWithLines(board, book.pulledDown()));
         timeline.now().renewed().stream()
                 .sorted()

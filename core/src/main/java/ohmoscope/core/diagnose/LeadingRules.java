@@ -35,6 +35,10 @@ final class LeadingRules extends PlanRules {
     void measuredOpen() {
         for (Measured.Gap gap : book.gaps()) {
             String ref = gap.part().ref();
+            // Two ends are two readings, and one in fifty is misread: a minute settles it.
+            if (Measured.across(timeline, ref).isEmpty() && !pointedAt(ref)) {
+                add(Step.of(Action.READ, ref, Reason.LIKELY_FAULT).how(Step.Probe.ACROSS));
+            }
             if (!looked(ref)) {
                 add(Step.of(Action.LOOK, ref, Reason.LIKELY_FAULT));
             }
@@ -145,10 +149,11 @@ final class LeadingRules extends PlanRules {
     private boolean standsOut(Hypothesis h) {
         double next = diagnosis.hypotheses().stream()
                 .filter(other -> !other.target().equals(h.target()))
-                .mapToDouble(Hypothesis::probability)
-                .findFirst()
+                .mapToDouble(this::ofThisBoard)
+                .max()
                 .orElse(0);
-        return h.probability() > STANDS_OUT && h.probability() > STANDS_OUT_TIMES * next;
+        double own = ofThisBoard(h);
+        return own > STANDS_OUT && own > STANDS_OUT_TIMES * next;
     }
 
     private void enable(Hypothesis h) {

@@ -10,6 +10,8 @@ import ohmoscope.core.board.PartValue;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.reading.Unit;
 
 /**
@@ -27,6 +29,8 @@ final class Measured {
     private static final double BURNING_AMPS = 2;
 
     private static final double MOST_SERIES_OHMS = 500;
+    /** Less than that across a series part, and it is not open. */
+    private static final double CONDUCTS_OHMS = 5;
 
     private Measured() {}
 
@@ -51,7 +55,7 @@ final class Measured {
                     || part.kind() == PartKind.FERRITE
                     || part.kind() == PartKind.INDUCTOR;
             List<String> nets = part.pins().stream().map(Pin::net).distinct().toList();
-            if (conducts && nets.size() == 2 && timeline.now().has(part)) {
+            if (conducts && nets.size() == 2 && timeline.now().has(part) && !conductsAcross(timeline, part)) {
                 double ohms = part.resistanceOhms()
                         .orElse(PartValue.ohms(part.value()).orElse(part.kind() == PartKind.RESISTOR ? 1e6 : 0.05));
                 if (ohms < MOST_SERIES_OHMS) {
@@ -61,6 +65,21 @@ final class Measured {
             }
         }
         return gaps;
+    }
+
+    /** A meter across it has the last word: one of the two ends may have been misread. */
+    private static boolean conductsAcross(Timeline timeline, Part part) {
+        return across(timeline, part.ref())
+                .map(r -> r.value().isPresent() && r.value().getAsDouble() < CONDUCTS_OHMS)
+                .orElse(false);
+    }
+
+    /** The last reading across a part since it was last changed, in ohms. */
+    static Optional<Read> across(Timeline timeline, String ref) {
+        return timeline.current(Read.class)
+                .filter(r ->
+                        r.mode() == ReadMode.OHMS && r.across().map(ref::equals).orElse(false))
+                .reduce((a, b) -> b);
     }
 
     private static Optional<Gap> between(

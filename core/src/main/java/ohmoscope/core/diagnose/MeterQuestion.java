@@ -26,6 +26,8 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
     private static final double TOP_OHMS = 40e6;
     private static final double DIODE_TOP_VOLTS = 2.3;
     private static final double NOT_CONDUCTING_OHMS = 500;
+    /** Chips that nobody describes join the ends of an open part by so many times less than what is known does. */
+    private static final double UNKNOWN_PATHS = 100;
 
     @Override
     public Set<String> nets() {
@@ -88,7 +90,7 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
 
     /** Across a part that does not conduct a meter sees what else joins its ends: anything from a little to nothing. */
     private static Band apart(Band band) {
-        return band.low() > NOT_CONDUCTING_OHMS ? new Band(band.low() / 3, Double.POSITIVE_INFINITY) : band;
+        return band.low() > NOT_CONDUCTING_OHMS ? new Band(band.low() / UNKNOWN_PATHS, Double.POSITIVE_INFINITY) : band;
     }
 
     /** Density of a meter's value when good boards would show {@code band}. */

@@ -61,6 +61,7 @@ abstract class PlanRules {
     final Optional<Mending> mending;
     final Optional<String> rail;
     final Schools schools;
+    final List<Experience.Tempered> experience;
     private final Plan plan;
 
     PlanRules(Situation situation) {
@@ -75,6 +76,7 @@ abstract class PlanRules {
         mending = situation.mending();
         rail = situation.rail();
         schools = situation.schools();
+        experience = situation.experience();
         plan = situation.plan();
     }
 
@@ -121,6 +123,19 @@ abstract class PlanRules {
                 .filter(p -> timeline.all(Look.class)
                         .anyMatch(l -> l.target().equals(p) && l.finding() == LookFinding.PINS_TOUCHING))
                 .findFirst();
+    }
+
+    /** How likely a hypothesis is by this board's own evidence: what others of its model had taken out again. */
+    double ofThisBoard(Hypothesis h) {
+        double rest = 1;
+        double times = 1;
+        for (Experience.Tempered t : experience) {
+            rest -= diagnosis.probability(t.code(), t.target()) * (1 - 1 / t.times());
+            if (t.code() == h.code() && t.target().equals(h.target())) {
+                times = t.times();
+            }
+        }
+        return h.probability() / times / rest;
     }
 
     long failures(String net) {

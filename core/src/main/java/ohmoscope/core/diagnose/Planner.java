@@ -20,6 +20,7 @@ final class Planner extends PlanRules {
     private final HeldRailRules heldRail;
     private final LeadingRules leading;
     private final SurveyRules survey;
+    private final UsualRules usual;
 
     Planner(Situation situation) {
         super(situation);
@@ -30,6 +31,7 @@ final class Planner extends PlanRules {
         heldRail = new HeldRailRules(situation);
         leading = new LeadingRules(situation);
         survey = new SurveyRules(situation);
+        usual = new UsualRules(situation);
     }
 
     List<Step> plan() {
@@ -54,7 +56,10 @@ final class Planner extends PlanRules {
             leading.leading(ACT_ON);
             fitUp.plugIn();
             repair.settled();
+            survey.look();
+            usual.unpowered();
             survey.begin();
+            usual.powered(powered());
             leading.negotiationLines();
             survey.walk();
             leading.negotiation();

@@ -9,7 +9,14 @@ import ohmoscope.core.evidence.Observation.ReadMode;
  * @param leadRatedAmps what the technician's own leads carry, amperes
  */
 public record Schools(
-        Meter meter, Lead lead, Proof proof, Injection injection, Port port, Warmth warmth, double leadRatedAmps) {
+        Meter meter,
+        Lead lead,
+        Proof proof,
+        Injection injection,
+        Port port,
+        Warmth warmth,
+        Memory memory,
+        double leadRatedAmps) {
     /** Jumper wires and clips carry more than this badly. */
     private static final double USUAL_LEAD_AMPS = 5;
 
@@ -17,7 +24,7 @@ public record Schools(
      * Diode mode by itself: its current lifts a rail above what a leaky junction hides, and a good board's reading is
      * sharper than its ohms. Red on ground: a chip's own junctions conduct. Meter first: it needs no current. Low and
      * climb: never over nominal, and below a junction's knee only the short conducts. Measure first: a port that looks
-     * whole is seldom at fault. Camera: no liquid near current, no finger near heat.
+     * whole is seldom at fault. Camera: no liquid near current, no finger near heat. Memory heard: what others of a model had is tried first, by a reading.
      */
     public static final Schools DEFAULT =
             new Schools(Meter.DIODE, Lead.RED, Proof.METER, Injection.LOW_AND_CLIMB, Port.MEASURE_FIRST, Warmth.CAMERA);
@@ -27,7 +34,7 @@ public record Schools(
     }
 
     public Schools(Meter meter, Lead lead, Proof proof, Injection injection, Port port, Warmth warmth) {
-        this(meter, lead, proof, injection, port, warmth, USUAL_LEAD_AMPS);
+        this(meter, lead, proof, injection, port, warmth, Memory.HEARD, USUAL_LEAD_AMPS);
     }
 
     /** The mode of an unpowered reading. */
@@ -63,6 +70,12 @@ public record Schools(
     public enum Port {
         MEASURE_FIRST,
         OFF_FIRST
+    }
+
+    /** Whether what earlier jobs of the model had is heard. */
+    public enum Memory {
+        HEARD,
+        NOT_HEARD
     }
 
     /** How warmth is found. */

@@ -7,6 +7,7 @@ import java.util.Optional;
  * All that the rules of a plan look at.
  *
  * @param rail the rail complained of, when somebody named it
+ * @param experience what was wrong with others of the model
  * @param plan what they add to
  */
 record Situation(
@@ -19,4 +20,5 @@ record Situation(
         Optional<Mending> mending,
         Optional<String> rail,
         Schools schools,
+        List<Experience.Tempered> experience,
         Plan plan) {}

@@ -87,6 +87,8 @@ public record Step(
         PORT_OFF_FIRST,
         PROVE_BY_SUPPLY,
         TELLS_MOST,
+        /** It was what others of the model had. */
+        USUAL_FAULT,
         FIRST_LOOK,
         FIRST_POWER,
         /** A port that looks whole is passed by before one is ordered. */

@@ -13,12 +13,16 @@ final class SurveyRules extends PlanRules {
         super(situation);
     }
 
-    /** Little is known: the usual order. */
-    void begin() {
+    /** Before all else, the port. */
+    void look() {
         boolean looked = timeline.all(Look.class).findAny().isPresent();
         if (!looked) {
             tree.inputs().stream().limit(1).forEach(p -> add(Step.of(Action.LOOK, p.ref(), Reason.FIRST_LOOK)));
         }
+    }
+
+    /** Little is known: the usual order. */
+    void begin() {
         boolean unread = book.unpowered(tree.mainRail()).isEmpty()
                 && book.powered(tree.mainRail()).isEmpty();
         if (unread && schools.proof() == Schools.Proof.SUPPLY) {

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.stream.Collectors;
+import ohmoscope.core.diagnose.Experience;
 
 /**
  * How near an earlier job is to an open one, and by what. What one of them does not say counts neither way. O(cases) to rank.
@@ -70,6 +71,30 @@ public record Likeness(PastCase then, double score, Map<By, Double> by) {
         put(by, By.WORDS, shared(words, words(then.complaint())));
         return new Likeness(
                 then, by.values().stream().mapToDouble(Double::doubleValue).sum(), by);
+    }
+
+    /**
+     * How far proven cases of the open one's model speak for what it may have: each by how like it is in complaint, rail and
+     * draw. A rail or a draw of its own takes half of its weight and no more, as both are weighed as entries too.
+     *
+     * @param earlier newest first; those of other models are left out
+     */
+    public static Experience experience(PastCase now, List<PastCase> earlier) {
+        Set<String> words = words(now.complaint());
+        return new Experience(earlier.stream()
+                .filter(then -> then.model() == now.model() && !then.number().equals(now.number()))
+                .map(then -> new Experience.Case(then.code(), then.ref(), weight(now, then, words)))
+                .toList());
+    }
+
+    private static double weight(PastCase now, PastCase then, Set<String> words) {
+        boolean otherRail =
+                now.rail().isPresent() && then.rail().isPresent() && !now.rail().equals(then.rail());
+        boolean bothDraw = now.drawAmps().isPresent() && then.drawAmps().isPresent();
+        double draw = bothDraw ? near(now.drawAmps(), then.drawAmps(), HALF) : 1;
+        Set<String> thenWords = words(then.complaint());
+        boolean otherWords = !words.isEmpty() && !thenWords.isEmpty() && shared(words, thenWords) == 0;
+        return (otherRail ? 0.5 : 1) * (0.5 + 0.5 * draw) * (otherWords ? 0.7 : 1);
     }
 
     private static void put(Map<By, Double> by, By what, double share) {

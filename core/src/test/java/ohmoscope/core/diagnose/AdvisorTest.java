@@ -280,7 +280,14 @@ class AdvisorTest {
     void thinLeadsAreStoppedSoonerAndAskedForLess() {
         Schools usual = Schools.DEFAULT;
         Schools thin = new Schools(
-                usual.meter(), usual.lead(), usual.proof(), usual.injection(), usual.port(), usual.warmth(), 1.5);
+                usual.meter(),
+                usual.lead(),
+                usual.proof(),
+                usual.injection(),
+                usual.port(),
+                usual.warmth(),
+                usual.memory(),
+                1.5);
         AdvisorTest thinLeads = read(ReadMode.OHMS, "VMAIN", 0.5).inject("VMAIN", 0.9, 1.7, 0.05, 2);
         Advice advice = thinLeads.advice(thin);
         assertThat(stops(advice, Stop.Code.LEAD_RATING)).isTrue();

@@ -40,6 +40,7 @@ final class Entries {
                 mending,
                 Optional.empty(),
                 schools,
+                List.of(),
                 new Plan(timeline));
     }
 }

@@ -102,7 +102,10 @@ class PlanRulesTest {
 
     @Test
     void nothingKnownBeginsAtThePort() {
-        assertThat(by(SurveyRules::new, (r, s) -> r.begin(), "dead")).containsExactly("look J1", "read VMAIN", "power");
+        assertThat(by(SurveyRules::new, (r, s) -> r.look(), "dead")).containsExactly("look J1");
+        assertThat(by(SurveyRules::new, (r, s) -> r.look(), "dead", "look J1 clean"))
+                .isEmpty();
+        assertThat(by(SurveyRules::new, (r, s) -> r.begin(), "dead")).containsExactly("read VMAIN", "power");
         assertThat(by(SurveyRules::new, (r, s) -> r.begin(), "dead", "look J1 clean", "VMAIN d .42"))
                 .containsExactly("power");
     }

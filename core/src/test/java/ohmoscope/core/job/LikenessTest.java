@@ -6,6 +6,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import ohmoscope.core.diagnose.Experience;
+import ohmoscope.core.diagnose.Hypothesis;
 import ohmoscope.core.job.Likeness.By;
 import org.junit.jupiter.api.Test;
 
@@ -19,6 +21,7 @@ class LikenessTest {
                 words,
                 "C1 shorted",
                 "C1",
+                Optional.of(Hypothesis.Code.SHORT),
                 OptionalDouble.of(ohms),
                 OptionalDouble.empty());
     }
@@ -50,6 +53,7 @@ class LikenessTest {
                 "",
                 "U1 shorted",
                 "U1",
+                Optional.empty(),
                 OptionalDouble.empty(),
                 OptionalDouble.empty());
         List<Likeness> near = Likeness.nearest(now, List.of(now, unknown), 5);
@@ -65,5 +69,20 @@ class LikenessTest {
         assertThat(Likeness.nearest(now, many, 3))
                 .extracting(l -> l.then().number())
                 .containsExactly("K-0039", "K-0038", "K-0037");
+    }
+
+    /** Counts are of the model; what the complaint or the rail says against a case takes some of it. */
+    @Test
+    void casesOfTheModelCountByHowLikeTheyAre() {
+        Experience counts = Likeness.experience(
+                now,
+                List.of(
+                        of("K-5", 1, "VMAIN", 12, "does not charge", 0.02),
+                        of("K-4", 1, "V3", 3.3, "does not charge", 0.02),
+                        of("K-3", 1, "VMAIN", 12, "screen stays black", 0.02),
+                        of("K-2", 2, "VMAIN", 12, "does not charge", 0.02),
+                        now));
+        assertThat(counts.cases()).extracting(Experience.Case::target).containsOnly("C1");
+        assertThat(counts.cases()).extracting(Experience.Case::weight).containsExactly(1.0, 0.5, 0.7);
     }
 }

@@ -6,13 +6,15 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.stream.Collectors;
-import ohmoscope.core.board.Net;
+import ohmoscope.core.diagnose.Hypothesis;
 import ohmoscope.core.evidence.Observation.Change;
-import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.job.Likeness;
 import ohmoscope.core.job.PastCase;
+import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.analysis.StoredAnalysis;
+import ohmoscope.web.judge.Memory;
+import ohmoscope.web.kit.Eng;
 import ohmoscope.web.store.ExperienceStore;
 import org.springframework.stereotype.Service;
 
@@ -22,9 +24,11 @@ public class SeenBefore {
     private static final int SHOWN = 3;
 
     private final ExperienceStore store;
+    private final Memory memory;
 
-    SeenBefore(ExperienceStore store) {
+    SeenBefore(ExperienceStore store, Memory memory) {
         this.store = store;
+        this.memory = memory;
     }
 
     /** An earlier job in two lines. @param why what both share */
@@ -37,6 +41,16 @@ public class SeenBefore {
                 .toList();
     }
 
+    /** What others of the model had, as counts, each in a line; empty where none was kept or this technician hears of none. */
+    public List<String> counts(OpenJobs.Open open) {
+        return open.advice().experience().stream()
+                .limit(SHOWN)
+                .map(t -> AdviceWords.fault(new Hypothesis(t.code(), t.target(), 0)) + ": " + t.cases() + " of "
+                        + t.of() + " proven on this model, counted as " + Eng.significant(t.times(), 2)
+                        + " times as likely")
+                .toList();
+    }
+
     /** Whether this one has been kept. */
     public boolean kept(OpenJobs.Open open) {
         return store.kept(open.job().row().id());
@@ -45,46 +59,21 @@ public class SeenBefore {
     /** @param fault what was wrong, as the hand-back says it */
     public void keep(OpenJobs.Open open, Change repair, String fault, String by) {
         PastCase now = now(open);
-        store.keep(
-                open.job().row().id(),
-                new PastCase(
-                        now.number(),
-                        now.model(),
-                        now.rail(),
-                        now.railVolts(),
-                        now.complaint(),
-                        fault,
-                        repair.target(),
-                        now.ohms(),
-                        now.drawAmps()),
-                by);
+        Optional<Hypothesis.Code> code = open.advice().hypotheses().stream()
+                .filter(h -> h.target().equals(repair.target()))
+                .findFirst()
+                .map(Hypothesis::code);
+        store.keep(open.job().row().id(), now.proven(fault, repair.target(), code), by);
     }
 
     private PastCase now(OpenJobs.Open open) {
-        Optional<String> rail = Optional.of(open.job().bundle().rail())
-                .filter(r -> open.job().board().net(r).isPresent());
-        OptionalDouble ohms = open.analysis()
-                .flatMap(StoredAnalysis::resistance)
-                .map(FaultResistance::ohms)
-                .map(OptionalDouble::of)
-                .orElseGet(OptionalDouble::empty);
-        OptionalDouble draw = open.job().bundle().observations().stream()
-                .takeWhile(o -> !(o instanceof Change c && c.altersCircuit()))
-                .filter(Power.class::isInstance)
-                .map(o -> ((Power) o).amps())
-                .filter(OptionalDouble::isPresent)
-                .reduce((a, b) -> b)
-                .orElseGet(OptionalDouble::empty);
-        return new PastCase(
-                open.job().bundle().job().id(),
-                store.model(open.job().row().boardId()),
-                rail,
-                rail.flatMap(open.job().board()::net).map(Net::nominalVolts).orElseGet(OptionalDouble::empty),
-                open.job().account(),
-                "",
-                "",
-                ohms,
-                draw);
+        return memory.now(
+                open.job(),
+                open.analysis()
+                        .flatMap(StoredAnalysis::resistance)
+                        .map(FaultResistance::ohms)
+                        .map(OptionalDouble::of)
+                        .orElseGet(OptionalDouble::empty));
     }
 
     private static String why(Map<Likeness.By, Double> by) {

@@ -12,6 +12,7 @@ import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.core.diagnose.EntryWeight;
+import ohmoscope.core.diagnose.Experience;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.web.analysis.JobFile;
@@ -32,6 +33,12 @@ public class Judge {
     private final Map<Long, Judged> earlier = LastUsed.map(JOBS_KEPT);
     private final Map<Long, Map.Entry<Weighed, List<EntryWeight>>> weighed = LastUsed.map(JOBS_KEPT);
 
+    private final Memory memory;
+
+    Judge(Memory memory) {
+        this.memory = memory;
+    }
+
     private record Weighed(String account, List<Observation> observations, Facts facts, Set<String> refs) {}
 
     /** What changes of a board when a good one's readings or draws are kept. */
@@ -50,6 +57,7 @@ public class Judge {
             String account,
             List<Observation> observations,
             Schools schools,
+            Experience experience,
             Facts facts,
             Advice advice) {}
 
@@ -65,11 +73,13 @@ public class Judge {
 
     private Advice kept(Map<Long, Judged> kept, JobFile.Stored job, List<Observation> observations, Schools schools) {
         String account = job.account();
+        Experience experience = schools.memory() == Schools.Memory.HEARD ? memory.of(job) : Experience.NONE;
         Judged known = kept.get(job.row().id());
         if (known != null
                 && known.rail().equals(job.row().statedRail())
                 && known.account().equals(account)
                 && known.schools().equals(schools)
+                && known.experience().equals(experience)
                 && known.facts().equals(Facts.of(job.board()))
                 && known.observations().equals(observations)) {
             return known.advice();
@@ -77,11 +87,18 @@ public class Judge {
         Advisor advisor = advisor(job);
         Advice advice;
         synchronized (advisor) {
-            advice = advisor.advise(Optional.of(job.bundle().rail()), account, observations, schools);
+            advice = advisor.advise(Optional.of(job.bundle().rail()), account, observations, schools, experience);
         }
         kept.put(
                 job.row().id(),
-                new Judged(job.row().statedRail(), account, observations, schools, Facts.of(job.board()), advice));
+                new Judged(
+                        job.row().statedRail(),
+                        account,
+                        observations,
+                        schools,
+                        experience,
+                        Facts.of(job.board()),
+                        advice));
         return advice;
     }
 

@@ -78,6 +78,15 @@ class SettingsController {
                 "A film of alcohol (flammable: air moving, no flame, never petrol)",
                 "A finger (a part can burn it within a second)",
                 "Freezing spray (its propellant may burn; eyes and skin covered)"));
+        questions.add(question(
+                "memory",
+                "What others of the model had",
+                "Heard by default: proven jobs that were kept count as up to twelve cases beside the trade's own, make no fault "
+                        + "more than five times as likely, and only choose what is read first. Off shows them and counts them "
+                        + "for nothing.",
+                now.memory(),
+                "Heard",
+                "Not heard"));
         model.addAttribute("questions", questions);
         return "settings";
     }

@@ -59,6 +59,7 @@ class SheetController {
         model.addAttribute("sheet", SheetView.of(open, clock.getZone(), before));
         model.addAttribute("analysis", state);
         model.addAttribute("seen", seenBefore.of(open));
+        model.addAttribute("counts", seenBefore.counts(open));
         return "sheet";
     }
 

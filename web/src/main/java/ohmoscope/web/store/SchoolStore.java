@@ -41,6 +41,7 @@ public class SchoolStore {
                 choice(chosen, "injection", usual.injection()),
                 choice(chosen, "port", usual.port()),
                 choice(chosen, "warmth", usual.warmth()),
+                choice(chosen, "memory", usual.memory()),
                 ratedAmps);
     }
 
@@ -58,7 +59,9 @@ public class SchoolStore {
             case "injection" -> Schools.DEFAULT.injection();
             case "port" -> Schools.DEFAULT.port();
             case "warmth" -> Schools.DEFAULT.warmth();
-            default -> throw new InvalidMember("school", "is none of meter, lead, proof, injection, port, warmth");
+            case "memory" -> Schools.DEFAULT.memory();
+            default ->
+                throw new InvalidMember("school", "is none of meter, lead, proof, injection, port, warmth, memory");
         };
         String word = choice.toUpperCase(Locale.ROOT).replace('-', '_');
         for (Object known : usual.getDeclaringClass().getEnumConstants()) {

@@ -1,0 +1,50 @@
+package ohmoscope.web.judge;
+
+import java.util.Optional;
+import java.util.OptionalDouble;
+import ohmoscope.core.board.Net;
+import ohmoscope.core.diagnose.Experience;
+import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.job.Likeness;
+import ohmoscope.core.job.PastCase;
+import ohmoscope.web.analysis.JobFile;
+import ohmoscope.web.store.ExperienceStore;
+import org.springframework.stereotype.Service;
+
+/** What proven jobs that were kept say of an open one. */
+@Service
+public class Memory {
+    private final ExperienceStore store;
+
+    Memory(ExperienceStore store) {
+        this.store = store;
+    }
+
+    /** What others of a job's model had; two queries by index, at most sixty rows. */
+    Experience of(JobFile.Stored job) {
+        PastCase now = now(job, OptionalDouble.empty());
+        return Likeness.experience(now, store.ofModel(now.model()));
+    }
+
+    /** An open job in the few numbers that jobs are compared by. @param ohms of its short, where that is known */
+    public PastCase now(JobFile.Stored job, OptionalDouble ohms) {
+        Optional<String> rail =
+                Optional.of(job.bundle().rail()).filter(r -> job.board().net(r).isPresent());
+        OptionalDouble draw = job.bundle().observations().stream()
+                .takeWhile(o -> !(o instanceof Change c && c.altersCircuit()))
+                .filter(Power.class::isInstance)
+                .map(o -> ((Power) o).amps())
+                .filter(OptionalDouble::isPresent)
+                .reduce((a, b) -> b)
+                .orElseGet(OptionalDouble::empty);
+        return PastCase.open(
+                job.bundle().job().id(),
+                store.model(job.row().boardId()),
+                rail,
+                rail.flatMap(job.board()::net).map(Net::nominalVolts).orElseGet(OptionalDouble::empty),
+                job.account(),
+                ohms,
+                draw);
+    }
+}
