@@ -4,6 +4,8 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
+import ohmoscope.core.board.Expectation;
+import ohmoscope.core.board.Net;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.diagnose.Step.Action;
@@ -24,6 +26,7 @@ final class UsualRules extends PlanRules {
     private static final double LEAST_SHARE = 0.2;
 
     private static final int MOST = 2;
+    private static final double LEAST_GOOD_VOLTS = 0.15;
 
     UsualRules(Situation situation) {
         super(situation);
@@ -91,9 +94,18 @@ final class UsualRules extends PlanRules {
                 .map(Bridge.class::cast)
                 .flatMap(b -> Stream.of(b.netA(), b.netB()))
                 .filter(net -> !board.isGround(net))
-                .filter(net -> book.unpowered(net).isEmpty())
+                .filter(net -> book.unpowered(net).isEmpty() && tells(net))
                 .filter(net -> Survey.place(board, timeline, net).isPresent())
                 .findFirst();
+    }
+
+    /** A good core rail reads so low that one reading by itself only misleads. */
+    private boolean tells(String net) {
+        return board.net(net)
+                .flatMap(Net::expect)
+                .flatMap(Expectation::diodeVolts)
+                .map(good -> good.low() > LEAST_GOOD_VOLTS)
+                .orElse(true);
     }
 
     private boolean twoEnds(String ref) {

@@ -16,6 +16,7 @@ import ohmoscope.core.evidence.GoodDraws;
 import ohmoscope.core.evidence.GoodReadings;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.job.Outcome;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.formats.EntriesFile;
 import ohmoscope.web.analysis.JobFile;
@@ -32,6 +33,7 @@ import ohmoscope.web.store.DecisionStore;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.GoodStore;
 import ohmoscope.web.store.IntakeStore;
+import ohmoscope.web.store.LogbookStore;
 import ohmoscope.web.store.ReworkStore;
 import ohmoscope.web.store.Transactions;
 import org.springframework.http.MediaType;
@@ -55,6 +57,7 @@ class ProofController {
     private final GoodStore good;
     private final ReworkStore reworks;
     private final SeenBefore seenBefore;
+    private final LogbookStore logbook;
     private final HandBackPdf document;
     private final Transactions transactions;
     private final JsonMapper mapper;
@@ -69,6 +72,7 @@ class ProofController {
             GoodStore good,
             ReworkStore reworks,
             SeenBefore seenBefore,
+            LogbookStore logbook,
             HandBackPdf document,
             Transactions transactions,
             JsonMapper mapper,
@@ -81,6 +85,7 @@ class ProofController {
         this.good = good;
         this.reworks = reworks;
         this.seenBefore = seenBefore;
+        this.logbook = logbook;
         this.document = document;
         this.transactions = transactions;
         this.mapper = mapper;
@@ -127,6 +132,8 @@ class ProofController {
                         .map(IntakeStore.Item::name)
                         .toList());
         model.addAttribute("keepable", proven(open).isPresent() && !seenBefore.kept(open));
+        model.addAttribute("tags", String.join(", ", logbook.tags(job.row().id())));
+        model.addAttribute("back", logbook.backFrom(job.row().id()).orElse(""));
         model.addAttribute("teaches", good.learnt(job.row().id()) ? "" : words(taught(open)));
         return "hand-back";
     }
@@ -151,7 +158,7 @@ class ProofController {
     }
 
     private static Optional<Change> proven(OpenJobs.Open open) {
-        return open.proof().state() == Proof.State.CLEARED ? open.proof().repair() : Optional.empty();
+        return Outcome.repair(open.proof(), open.advice().mending());
     }
 
     /** Keeps a proven job for the next of its kind; only when somebody says so. */

@@ -8,8 +8,10 @@ import org.springframework.stereotype.Repository;
 /** Acts on a board with what was known when they were decided. */
 @Repository
 public class DecisionStore {
-    private static final String ADD =
-            "insert into decision (job_id, evidence_seq, known, decided_by) values (:job, :seq, :known, :by)";
+    private static final String ADD = """
+        insert into decision (job_id, evidence_seq, known, decided_by, lead_ref, lead_probability)
+        select :job, :seq, :known, :by, s.lead_ref, s.lead_probability
+          from (select 1) as one left join job_state s on s.job_id = :job""";
     private static final String OF_ENTRY = """
         select known, decided_at, decided_by from decision
          where job_id = :job and evidence_seq = :seq order by id desc limit 1""";
