@@ -1,0 +1,79 @@
+package ohmoscope.web;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.OptionalLong;
+import ohmoscope.web.entry.Bench;
+import ohmoscope.web.imports.BundleImporter;
+import ohmoscope.web.store.LogbookStore;
+import ohmoscope.web.store.LogbookStore.Asked;
+import ohmoscope.web.store.LogbookStore.By;
+import ohmoscope.web.store.LogbookStore.Counted;
+import org.junit.jupiter.api.Test;
+
+/** How jobs went: written as they go, found again, counted. */
+class LogbookTest extends OverHttp {
+    private static final String JOB = "T-LOG-1";
+    private static final String BACK = "T-LOG-2";
+
+    private static Asked words(String words) {
+        return new Asked(words, "", "", "", "", Optional.empty(), Optional.empty());
+    }
+
+    @Test
+    void aJobIsFoundByWhatWasEnteredAndByHowItWent() throws Exception {
+        for (String number : new String[] {JOB, BACK}) {
+            server.bean(BundleImporter.class).add(Simulated.job(number), "test", share -> true);
+        }
+        LogbookStore logbook = server.bean(LogbookStore.class);
+        assertThat(logbook.page(words(JOB), 5, 0)).singleElement().satisfies(r -> {
+            assertThat(r.proven()).isFalse();
+            assertThat(r.named()).isEmpty();
+        });
+        Counted before = logbook.counted(By.ALL, 1).get(0);
+
+        Bench bench = server.bean(Bench.class);
+        assertThat(bench.enter(JOB, "look J1 wet mark", OptionalLong.empty(), "test-log"))
+                .isEmpty();
+        bench.lift(JOB, Simulated.CULPRIT, "test-log");
+        bench.readAgain(JOB, OptionalDouble.of(0.43), "test-log");
+        assertThat(logbook.page(words("wet-mark"), 5, 0).stream().map(r -> r.number()))
+                .contains(JOB)
+                .doesNotContain(BACK);
+        assertThat(logbook.page(words(JOB), 5, 0)).singleElement().satisfies(r -> {
+            assertThat(r.proven()).isTrue();
+            assertThat(r.ref()).hasValue(Simulated.CULPRIT);
+            assertThat(r.innocent()).isZero();
+        });
+        Counted after = logbook.counted(By.ALL, 1).get(0);
+        assertThat(after.proven()).isEqualTo(before.proven() + 1);
+        assertThat(after.heated()).isEqualTo(before.heated() + 1);
+
+        post("/jobs/" + BACK + "/logbook", "tags=Warranty%2C+liquid+damage&back=" + JOB, token());
+        assertThat(get("/jobs/" + BACK + "/hand-back").body()).contains("liquid damage, warranty", "value=\"" + JOB);
+        assertThat(get("/logbook?state=back&tag=warranty").body())
+                .contains(BACK)
+                .doesNotContain(">" + JOB + "<");
+        assertThat(get("/logbook?q=" + JOB + "&state=proven").body()).contains(JOB, Simulated.CULPRIT);
+        assertThat(get("/logbook?q=" + JOB + "&state=open").body()).contains("No job is like that");
+        assertThat(get("/logbook.csv?q=" + JOB).body())
+                .startsWith("job,opened_at,device")
+                .contains(JOB + ",", ",yes," + Simulated.CULPRIT + ",");
+        assertThat(get("/logbook/numbers").body()).contains("How sure, how often right", "By technician", "By month");
+    }
+
+    @Test
+    void whatCannotBeNotedIsRefusedWithItsReason() throws Exception {
+        server.bean(BundleImporter.class).add(Simulated.job("T-LOG-3"), "test", share -> true);
+        assertThat(post("/jobs/T-LOG-3/logbook", "back=T-LOG-3", token()).body())
+                .contains("is this job");
+        assertThat(post("/jobs/T-LOG-3/logbook", "back=NO-SUCH", token()).body())
+                .contains("no job has that number");
+        assertThat(post("/jobs/T-LOG-3/logbook", "tags=%3Cb%3E", token()).body())
+                .contains("letters, digits");
+        assertThat(get("/logbook?from=yesterday").statusCode()).isEqualTo(400);
+        assertThat(get("/logbook?q=%25%27%3B--").statusCode()).isEqualTo(200);
+    }
+}
