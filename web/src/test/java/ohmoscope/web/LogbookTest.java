@@ -32,11 +32,11 @@ class LogbookTest extends OverHttp {
             assertThat(r.proven()).isFalse();
             assertThat(r.named()).isEmpty();
         });
-        Counted before = logbook.counted(By.ALL, 1).get(0);
 
         Bench bench = server.bean(Bench.class);
         assertThat(bench.enter(JOB, "look J1 wet mark", OptionalLong.empty(), "test-log"))
                 .isEmpty();
+        Counted before = logbook.counted(By.ALL, 1).get(0);
         bench.lift(JOB, Simulated.CULPRIT, "test-log");
         bench.readAgain(JOB, OptionalDouble.of(0.43), "test-log");
         assertThat(logbook.page(words("wet-mark"), 5, 0).stream().map(r -> r.number()))
