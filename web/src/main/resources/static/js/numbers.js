@@ -5,19 +5,21 @@ const HEIGHT = 240;
 
 function axes(labels) {
   const grid = { stroke: colour("--rule-2"), width: 1 };
-  return labels.map((more) => ({ stroke: colour("--ink-2"), font: '12px "Reading"', grid, ticks: grid, ...more }));
+  return labels.map((more) => ({ stroke: colour("--ink-2"), font: '12px "Reading"', labelFont: '13px "Text"', grid, ticks: grid, ...more }));
 }
 
 const percent = (u, values) => values.map((v) => (v == null ? "" : `${Math.round(100 * v)} %`));
 
 /** Stated against right, with the line on which both are the same. */
 function sure(box, points) {
-  const data = [points.map((p) => p[0]), points.map((p) => p[1]), points.map((p) => p[0])];
+  const stops = [...new Set([0, ...points.map((p) => p[0]), 1])].sort((a, b) => a - b);
+  const right = new Map(points);
+  const data = [stops, stops.map((x) => right.get(x) ?? null), stops];
   const options = {
     width: box.clientWidth, height: HEIGHT, legend: { show: false }, cursor: { show: false },
     scales: { x: { time: false, range: [0, 1] }, y: { range: [0, 1] } },
     axes: axes([{ label: "stated", values: percent }, { label: "right", values: percent, size: 60 }]),
-    series: [{}, { stroke: colour("--heat"), width: 2, points: { show: true, size: 9 } }, { stroke: colour("--ink-2"), width: 1, dash: [4, 4], points: { show: false } }],
+    series: [{}, { stroke: colour("--heat"), width: 2, spanGaps: true, points: { show: true, size: 9 } }, { stroke: colour("--ink-2"), width: 1, dash: [4, 4], points: { show: false } }],
   };
   return new window.uPlot(options, data, box);
 }
@@ -43,7 +45,8 @@ function all() {
   for (const box of document.querySelectorAll(".chart[data-points]")) {
     box.replaceChildren();
     const rows = box.dataset.points.split(" ").filter(Boolean).map((row) => row.split(","));
-    if (rows.length > 0 && window.uPlot) {
+    box.hidden = rows.length === 0 || (box.dataset.kind === "months" && rows.length < 2);
+    if (!box.hidden && window.uPlot) {
       if (box.dataset.kind === "sure") {
         sure(box, rows.map((row) => row.map(Number)));
       } else {
