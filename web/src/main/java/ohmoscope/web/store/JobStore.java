@@ -17,17 +17,20 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class JobStore {
     private static final String PAGE = """
+        with shown as (
+            select id, number, title, device, board_id, hunt_no, opened_at from job
+             where (:pattern = '' or search_text like :pattern)
+             order by opened_at desc, id desc
+             limit :size offset :skip)
         select j.id, j.number, j.title, coalesce(nullif(j.device, ''), b.name) as device, b.revision,
                coalesce(h.rail, s.rail, '') as rail, h.rail is not null as rail_stated, j.opened_at,
                coalesce(s.step, 'RECEIVE') as step, s.next_step, s.verdict, s.lead_ref, s.lead_probability,
                s.lead_by
-          from job j
+          from shown j
           join board b on b.id = j.board_id
           join hunt h on h.job_id = j.id and h.no = j.hunt_no
           left join job_state s on s.job_id = j.id
-         where (:pattern = '' or j.search_text like :pattern)
-         order by j.opened_at desc, j.id desc
-         limit :size offset :skip""";
+         order by j.opened_at desc, j.id desc""";
     private static final String COUNT = "select count(*) from job where (:pattern = '' or search_text like :pattern)";
     private static final String ROW = """
         select j.id, j.number, j.title, j.device, j.board_id, j.hunt_no, h.rail, j.opened_at, j.imported_at
