@@ -18,8 +18,6 @@ public class LogbookStore {
     private static final String OF = """
           from job j
           join board b on b.id = j.board_id
-          join hunt h on h.job_id = j.id and h.no = j.hunt_no
-          left join job_state s on s.job_id = j.id
           left join outcome o on o.job_id = j.id
          where (:pattern = '' or j.search_text like :pattern or o.words like :pattern)
            and (:state = '' or (:state = 'proven' and o.proven) or (:state = 'open' and not coalesce(o.proven, false))
@@ -30,13 +28,22 @@ public class LogbookStore {
            and (cast(:from as date) is null or j.opened_at >= cast(:from as date))
            and (cast(:to as date) is null or j.opened_at < cast(:to as date) + 1)""";
     private static final String PAGE = """
+        with shown as (select j.id
+        """ + OF + """
+         order by j.opened_at desc, j.id desc limit :size offset :skip)
         select j.number, j.title, coalesce(nullif(j.device, ''), b.name) as device,
                coalesce(h.rail, s.rail, '') as rail, j.opened_at, coalesce(o.proven, false) as proven, o.ref,
                o.named_ref, o.named_p, coalesce(o.innocent, 0) as innocent,
                coalesce(o.measuring_s + o.injecting_s + o.reworking_s + o.proving_s, 0) as worked_s,
                coalesce(o.technician, '') as technician,
                (select string_agg(t.tag, ',' order by t.tag) from job_tag t where t.job_id = j.id) as tags
-        """ + OF + " order by j.opened_at desc, j.id desc limit :size offset :skip";
+          from shown
+          join job j on j.id = shown.id
+          join board b on b.id = j.board_id
+          join hunt h on h.job_id = j.id and h.no = j.hunt_no
+          left join job_state s on s.job_id = j.id
+          left join outcome o on o.job_id = j.id
+         order by j.opened_at desc, j.id desc""";
     private static final String COUNT = "select count(*) " + OF;
     private static final String DEVICES = """
         select coalesce(nullif(j.device, ''), b.name) as device from job j join board b on b.id = j.board_id
