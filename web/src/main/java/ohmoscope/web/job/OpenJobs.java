@@ -9,6 +9,7 @@ import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.job.Outcome;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.web.analysis.AnalysisRunner;
@@ -16,6 +17,7 @@ import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.judge.Judge;
+import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.SchoolStore;
 import org.springframework.stereotype.Service;
 
@@ -46,7 +48,16 @@ public class OpenJobs {
             Walk walk,
             JobHead head,
             PowerTree tree,
-            Instant at) {}
+            Instant at) {
+        /** How it went so far. */
+        public Outcome outcome() {
+            return Outcome.of(
+                    proof,
+                    advice.mending(),
+                    job.bundle().observations(),
+                    job.entries().stream().map(EvidenceStore.Entry::madeAt).toList());
+        }
+    }
 
     private static boolean actsOnAPart(Advice advice) {
         return advice.next().stream()

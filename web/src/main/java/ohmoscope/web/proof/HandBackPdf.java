@@ -84,21 +84,17 @@ class HandBackPdf {
     }
 
     /** Pictures made small enough to be sent by mail; one that cannot be read is left out. */
-    static List<Picture> pictures(List<IntakeStore.Photo> photos, LongFunction<Optional<IntakeStore.Content>> content)
+    static List<Picture> pictures(List<ShownPicture> photos, LongFunction<Optional<IntakeStore.Content>> content)
             throws IOException {
         List<Picture> pictures = new ArrayList<>();
-        for (IntakeStore.Photo photo : photos) {
+        for (ShownPicture photo : photos) {
             Optional<IntakeStore.Content> stored =
                     pictures.size() < MOST_PICTURES ? content.apply(photo.id()) : Optional.empty();
             if (stored.isPresent()) {
                 BufferedImage image =
                         ImageIO.read(new ByteArrayInputStream(stored.get().bytes()));
                 if (image != null) {
-                    String caption = photo.pinned()
-                                    .map(ref -> ref + (photo.caption().isEmpty() ? "" : ": "))
-                                    .orElse("")
-                            + photo.caption();
-                    pictures.add(new Picture(caption.isEmpty() ? "as it came in" : caption, jpeg(image)));
+                    pictures.add(new Picture(photo.caption(), jpeg(image)));
                 }
             }
         }

@@ -1,11 +1,14 @@
 package ohmoscope.web.proof;
 
+import java.time.Duration;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Range;
@@ -16,6 +19,8 @@ import ohmoscope.core.diagnose.Hypothesis;
 import ohmoscope.core.diagnose.Mending;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.job.Outcome;
+import ohmoscope.core.job.Outcome.Stage;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.Cause;
 import ohmoscope.core.prove.Proof;
@@ -49,6 +54,7 @@ public record HandBackView(
         List<String> done,
         String knownThen,
         String cause,
+        String worked,
         BoardPicture picture,
         List<Line> evidence) {
     private static final DateTimeFormatter DATE = DateTimeFormatter.ofPattern("d MMMM yyyy", Locale.ENGLISH);
@@ -109,8 +115,32 @@ public record HandBackView(
                 standing.state().equals("no-fault")
                         ? ""
                         : CauseWords.of(Cause.of(job.account(), bundle.observations())),
+                worked(open),
                 BoardPicture.of(bundle.board(), bundle.rail(), side, bundle.injection(), analysis),
                 lines(job, advice, zone));
+    }
+
+    /** Minutes at the bench and what they went into; empty where entries came all at once. */
+    private static String worked(OpenJobs.Open open) {
+        Map<Stage, Duration> worked = open.outcome().worked();
+        long minutes =
+                worked.values().stream().reduce(Duration.ZERO, Duration::plus).toMinutes();
+        if (minutes < 1) {
+            return "";
+        }
+        String parts = Stream.of(Stage.values())
+                .filter(s -> worked.getOrDefault(s, Duration.ZERO).toMinutes() > 0)
+                .map(s -> worked.get(s).toMinutes() + " "
+                        + switch (s) {
+                            case MEASURING -> "measuring";
+                            case INJECTING -> "injecting and filming";
+                            case REWORKING -> "rework";
+                            case PROVING -> "proof";
+                        })
+                .collect(Collectors.joining(", "));
+        return minutes + (minutes == 1 ? " minute" : " minutes") + " at the bench"
+                + (parts.isEmpty() ? "" : ": " + parts) + "; pauses of more than " + Outcome.PAUSE.toMinutes()
+                + " minutes are left out.";
     }
 
     /** What this hunt's proof lacks, and rails of the job's other hunts that nobody has proven. */

@@ -124,7 +124,7 @@ class ProofController {
         JobFile.Stored job = open.job();
         model.addAttribute("page", view(open));
         model.addAttribute("stops", AdviceView.stops(open));
-        model.addAttribute("photos", intakes.photos(job.row().id()));
+        model.addAttribute("photos", pictures(open));
         model.addAttribute(
                 "toFit",
                 intakes.items(job.row().id()).stream()
@@ -136,6 +136,13 @@ class ProofController {
         model.addAttribute("back", logbook.backFrom(job.row().id()).orElse(""));
         model.addAttribute("teaches", good.learnt(job.row().id()) ? "" : words(taught(open)));
         return "hand-back";
+    }
+
+    private List<ShownPicture> pictures(OpenJobs.Open open) {
+        return ShownPicture.of(
+                open.job(),
+                intakes.photos(open.job().row().id()),
+                proven(open).or(() -> open.proof().repair()));
     }
 
     private HandBackView view(OpenJobs.Open open) throws IOException {
@@ -184,7 +191,7 @@ class ProofController {
         OpenJobs.Open open = openJobs.open(number, principal);
         long id = open.job().row().id();
         byte[] pdf = document.of(
-                view(open), HandBackPdf.pictures(intakes.photos(id), photo -> intakes.photo(id, photo)), chosen);
+                view(open), HandBackPdf.pictures(pictures(open), photo -> intakes.photo(id, photo)), chosen);
         return Download.of(number + "-" + edition + ".pdf", MediaType.APPLICATION_PDF, pdf);
     }
 

@@ -10,7 +10,6 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import ohmoscope.core.evidence.EntryText;
-import ohmoscope.core.job.Outcome;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.web.analysis.JobFile;
@@ -66,18 +65,13 @@ class ShelfLine {
     /** The logbook's line. */
     private void outcome(OpenJobs.Open open) {
         List<EvidenceStore.Entry> entries = open.job().entries();
-        Outcome outcome = Outcome.of(
-                open.proof(),
-                open.advice().mending(),
-                open.job().bundle().observations(),
-                entries.stream().map(EvidenceStore.Entry::madeAt).toList());
         String words = Stream.concat(
                         Stream.of(open.job().account()), entries.stream().map(e -> EntryText.of(e.observation())))
                 .collect(Collectors.joining("\n"))
                 .toLowerCase(Locale.ROOT);
         outcomes.put(
                 open.job().row().id(),
-                outcome,
+                open.outcome(),
                 busiest(entries),
                 words.substring(0, Math.min(words.length(), MOST_WORDS)));
     }
