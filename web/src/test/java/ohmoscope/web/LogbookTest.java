@@ -2,9 +2,17 @@ package ohmoscope.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.net.http.HttpResponse;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalLong;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.diagnose.Hypothesis;
+import ohmoscope.core.job.SharedCase;
+import ohmoscope.formats.CasesJson;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.imports.BundleImporter;
 import ohmoscope.web.store.LogbookStore;
@@ -75,5 +83,46 @@ class LogbookTest extends OverHttp {
                 .contains("letters, digits");
         assertThat(get("/logbook?from=yesterday").statusCode()).isEqualTo(400);
         assertThat(get("/logbook?q=%25%27%3B--").statusCode()).isEqualTo(200);
+    }
+
+    /** A file of another shop counts by its weight, is replaced by a newer one, and can be forgotten. */
+    @Test
+    void whatAnotherShopHadIsHeardAndForgotten() throws Exception {
+        String job = "T-LOG-4";
+        server.bean(BundleImporter.class).add(Simulated.job(job), "test", share -> true);
+        Board board = Simulated.job("T-LOG-5").board();
+        SharedCase met = new SharedCase(
+                board.name(),
+                board.revision(),
+                Optional.empty(),
+                "dead",
+                Optional.of(Hypothesis.Code.OPEN),
+                board.parts().get(0).ref(),
+                OptionalDouble.empty(),
+                OptionalDouble.empty());
+        String ref = met.ref();
+        int own = counted(job);
+        assertThat(takeIn(List.of(met, met, met)).statusCode()).isEqualTo(302);
+        assertThat(get("/logbook/numbers").body()).contains("Fell bench", "What other shops had");
+        assertThat(counted(job)).isEqualTo(own + 3);
+        takeIn(List.of(met));
+        assertThat(counted(job)).as(ref).isEqualTo(own + 1);
+        post("/logbook/cases/forget", "name=Fell+bench", token());
+        assertThat(counted(job)).isEqualTo(own);
+        assertThat(get("/logbook/cases.json").body()).contains("\"cases\"");
+    }
+
+    private HttpResponse<String> takeIn(List<SharedCase> cases) throws Exception {
+        return upload(
+                "/logbook/cases?name=Fell+bench&weight=0.5",
+                List.of(new File("file", "fell.json", CasesJson.write(cases))),
+                token());
+    }
+
+    /** Of how many cases the sheet speaks. */
+    private int counted(String job) throws Exception {
+        Matcher m = Pattern.compile("of (\\d+) proven on this model")
+                .matcher(get("/jobs/" + job).body());
+        return m.find() ? Integer.parseInt(m.group(1)) : 0;
     }
 }

@@ -1,5 +1,6 @@
 package ohmoscope.core.job;
 
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.EnumMap;
@@ -85,6 +86,19 @@ public record Likeness(PastCase then, double score, Map<By, Double> by) {
                 .filter(then -> then.model() == now.model() && !then.number().equals(now.number()))
                 .map(then -> new Experience.Case(then.code(), then.ref(), weight(now, then, words)))
                 .toList());
+    }
+
+    /**
+     * The same with what other shops have told of this model, after this shop's own cases.
+     *
+     * @param others each with the weight from 0 to 1 that this shop gives its source
+     */
+    public static Experience experience(
+            PastCase now, List<PastCase> earlier, List<Map.Entry<SharedCase, Double>> others) {
+        List<Experience.Case> cases = new ArrayList<>(experience(now, earlier).cases());
+        others.forEach(
+                o -> cases.add(new Experience.Case(o.getKey().code(), o.getKey().ref(), o.getValue())));
+        return new Experience(cases);
     }
 
     private static double weight(PastCase now, PastCase then, Set<String> words) {

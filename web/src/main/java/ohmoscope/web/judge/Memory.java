@@ -10,21 +10,27 @@ import ohmoscope.core.job.Likeness;
 import ohmoscope.core.job.PastCase;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.store.ExperienceStore;
+import ohmoscope.web.store.OthersStore;
 import org.springframework.stereotype.Service;
 
 /** What proven jobs that were kept say of an open one. */
 @Service
 public class Memory {
     private final ExperienceStore store;
+    private final OthersStore others;
 
-    Memory(ExperienceStore store) {
+    Memory(ExperienceStore store, OthersStore others) {
         this.store = store;
+        this.others = others;
     }
 
-    /** What others of a job's model had; two queries by index, at most sixty rows. */
+    /** What others of a job's model had; three queries by index, at most sixty rows each. */
     Experience of(JobFile.Stored job) {
         PastCase now = now(job, OptionalDouble.empty());
-        return Likeness.experience(now, store.ofModel(now.model()));
+        return Likeness.experience(
+                now,
+                store.ofModel(now.model()),
+                others.of(job.board().name(), job.board().revision()));
     }
 
     /** An open job in the few numbers that jobs are compared by. @param ohms of its short, where that is known */

@@ -7,6 +7,7 @@ import ohmoscope.web.store.LogbookStore;
 import ohmoscope.web.store.LogbookStore.By;
 import ohmoscope.web.store.LogbookStore.Counted;
 import ohmoscope.web.store.LogbookStore.Stated;
+import ohmoscope.web.store.OthersStore;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -18,9 +19,11 @@ class NumbersController {
     private static final int MOST_LINES = 12;
 
     private final LogbookStore logbook;
+    private final OthersStore others;
 
-    NumbersController(LogbookStore logbook) {
+    NumbersController(LogbookStore logbook, OthersStore others) {
         this.logbook = logbook;
+        this.others = others;
     }
 
     /** A line of a table. @param named of those heated, with the share; times in minutes */
@@ -65,6 +68,7 @@ class NumbersController {
                         .map(m -> m.name() + "," + m.jobs() + "," + m.proven() + ","
                                 + (m.heated() == 0 ? "" : Eng.fixed(m.named() / (double) m.heated(), 4)))
                         .collect(Collectors.joining(" ")));
+        model.addAttribute("sources", others.sources());
         return "numbers";
     }
 

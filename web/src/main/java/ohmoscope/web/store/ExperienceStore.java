@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.diagnose.Hypothesis;
 import ohmoscope.core.job.PastCase;
+import ohmoscope.core.job.SharedCase;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
@@ -29,6 +30,11 @@ public class ExperienceStore {
           from experience e join job j on j.id = e.job_id join board b on b.id = j.board_id
          where b.family = :family
          order by e.job_id desc limit 60""";
+
+    private static final String TOLD = """
+        select b.name, b.revision, e.rail, e.complaint, e.code, e.ref, e.ohms, e.draw_a
+          from experience e join job j on j.id = e.job_id join board b on b.id = j.board_id
+         order by e.job_id""";
 
     private static final String FAMILY = "select coalesce(family, id) from board where id = :board";
 
@@ -76,6 +82,21 @@ public class ExperienceStore {
         return jdbc.sql(OF_MODEL)
                 .param("family", family)
                 .query(ExperienceStore::pastCase)
+                .list();
+    }
+
+    /** All that this shop may tell others. */
+    public List<SharedCase> told() {
+        return jdbc.sql(TOLD)
+                .query((row, i) -> new SharedCase(
+                        row.getString("name"),
+                        row.getString("revision"),
+                        Optional.ofNullable(row.getString("rail")),
+                        row.getString("complaint"),
+                        Optional.ofNullable(row.getString("code")).map(Hypothesis.Code::valueOf),
+                        row.getString("ref"),
+                        Columns.optional(row.getObject("ohms", Double.class)),
+                        Columns.optional(row.getObject("draw_a", Double.class))))
                 .list();
     }
 
