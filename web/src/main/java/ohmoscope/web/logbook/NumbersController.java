@@ -54,7 +54,7 @@ class NumbersController {
         model.addAttribute(
                 "sure",
                 stated.stream()
-                        .map(s -> new Sure(s.jobs(), Eng.percent(s.stated()) + " %", Eng.percent(s.right()) + " %"))
+                        .map(s -> new Sure(s.jobs(), Eng.percent(s.stated()) + " %", share(s.right())))
                         .toList());
         model.addAttribute(
                 "statedPoints",
@@ -83,13 +83,18 @@ class NumbersController {
                 c.proven(),
                 c.heated() == 0
                         ? "–"
-                        : c.named() + " of " + c.heated() + " (" + Eng.percent(c.named() / (double) c.heated()) + " %)",
+                        : c.named() + " of " + c.heated() + " (" + share(c.named() / (double) c.heated()) + ")",
                 c.innocent(),
                 c.back(),
                 minutes(c.measuring()),
                 minutes(c.injecting()),
                 minutes(c.reworking()),
                 minutes(c.proving()));
+    }
+
+    /** Of what was counted, unlike a chance, all may be all. */
+    private static String share(double of) {
+        return Math.round(100 * of) + " %";
     }
 
     private static String minutes(double seconds) {
