@@ -204,7 +204,7 @@ class LogbookController {
                 row.proven() ? row.ref().orElse("") : "",
                 went(row),
                 row.proven() && row.named().equals(row.ref()),
-                row.workedSeconds() > 0 ? Eng.fixed(row.workedSeconds() / 60.0, 0) : "",
+                row.workedSeconds() >= 60 ? Eng.fixed(row.workedSeconds() / 60.0, 0) : "",
                 row.technician(),
                 row.tags());
     }
