@@ -69,11 +69,11 @@ final class CsvTables {
         }
     }
 
-    private interface RowReader {
+    interface RowReader {
         void read(CSVRecord row) throws IOException;
     }
 
-    private static void table(InputStream csv, String file, List<String> columns, RowReader reader) throws IOException {
+    static void table(InputStream csv, String file, List<String> columns, RowReader reader) throws IOException {
         InputStreamReader text = new InputStreamReader(
                 csv,
                 StandardCharsets.UTF_8
@@ -118,7 +118,7 @@ final class CsvTables {
         }
     }
 
-    private static double number(CSVRecord row, String file, String column) throws BundleException {
+    static double number(CSVRecord row, String file, String column) throws BundleException {
         String cell = row.get(column);
         try {
             double value = Double.parseDouble(cell);
@@ -131,7 +131,7 @@ final class CsvTables {
         throw new BundleException(file, line(row), column + " must be a finite number, was \"" + cell + "\"");
     }
 
-    private static String line(CSVRecord row) {
+    static String line(CSVRecord row) {
         return "line " + (row.getRecordNumber() + 1);
     }
 
@@ -159,7 +159,7 @@ final class CsvTables {
     }
 
     /** The shortest decimal that reads back the same. */
-    private static String plain(double value) {
+    static String plain(double value) {
         String text = Double.toString(value).toLowerCase(Locale.ROOT);
         return text.endsWith(".0") ? text.substring(0, text.length() - 2) : text;
     }

@@ -11,17 +11,15 @@ import java.util.TreeSet;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Part;
-import ohmoscope.core.diagnose.Step;
-import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.rework.AirGain;
 import ohmoscope.core.rework.Kit;
 import ohmoscope.core.rework.LeaveOff;
 import ohmoscope.core.rework.Rework;
 import ohmoscope.core.rework.Way;
 import ohmoscope.formats.KitJson;
-import ohmoscope.web.config.NotFoundException;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
+import ohmoscope.web.job.NamedPart;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.kit.Eng;
 import ohmoscope.web.store.ReworkStore;
@@ -61,7 +59,7 @@ class ReworkController {
         OpenJobs.Open open = openJobs.open(number, principal);
         Kit kit = kit(principal);
         Board board = open.job().board();
-        Optional<Part> part = of.isEmpty() ? named(open) : Optional.of(part(board, of));
+        Optional<Part> part = NamedPart.of(open, of);
         if (part.filter(board::placed).isEmpty()) {
             model.addAttribute("page", ReworkView.nobody(open, kit));
             return "rework";
@@ -79,27 +77,6 @@ class ReworkController {
                         way,
                         gain));
         return "rework";
-    }
-
-    private static Part part(Board board, String ref) {
-        return board.part(ref).orElseThrow(() -> new NotFoundException("There is no part " + ref + " on this board."));
-    }
-
-    /** What the next step takes off, else who leads, by the frames or by the meter. */
-    private static Optional<Part> named(OpenJobs.Open open) {
-        Board board = open.job().board();
-        Optional<Part> asked = open.advice().next().stream()
-                .filter(s -> s.action() == Step.Action.REMOVE || s.action() == Step.Action.REPLACE)
-                .flatMap(s -> s.target().stream())
-                .flatMap(t -> board.part(t).stream())
-                .findFirst();
-        return asked.or(() -> open.analysis()
-                        .filter(a -> a.verdict() != Verdict.NONE)
-                        .flatMap(a -> a.suspects().stream().findFirst())
-                        .flatMap(s -> board.part(s.ref())))
-                .or(() -> open.advice().hypotheses().stream()
-                        .flatMap(h -> board.part(h.target()).stream())
-                        .findFirst());
     }
 
     private Kit kit(Principal principal) throws IOException {

@@ -23,7 +23,10 @@ import ohmoscope.web.store.OutcomeStore;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
-/** Keeps the shelf's line of a job as its sheet is: the next step and the part that leads, from the same judgement. */
+/**
+ * Keeps the shelf's line of a job as its sheet is: the next step and the part that leads, from the same judgement; and the
+ * logbook's, how it went.
+ */
 @Component
 class ShelfLine {
     private static final double WORTH_NAMING = 0.15;
