@@ -67,7 +67,8 @@ class PartsController {
             return "parts";
         }
         WantedPart wanted = WantedPart.of(open.job().board(), part.get());
-        List<Donor.From> library = library();
+        List<Donor.From> library = library(
+                BoardNames.of(open.job().board().name(), open.job().board().revision()));
         model.addAttribute(
                 "page",
                 new Page(
@@ -104,12 +105,13 @@ class PartsController {
                 .toList();
     }
 
-    /** The library's boards with places of their own, those with most jobs first. */
-    private List<Donor.From> library() throws IOException {
+    /** The library's boards with places of their own, those with most jobs first. @param own what the job's is called */
+    private List<Donor.From> library(String own) throws IOException {
         List<Donor.From> from = new ArrayList<>();
         for (BoardStore.Row row : boards.library("")) {
             if (from.size() < MOST_BOARDS && !BoardNames.ofClass(row.revision())) {
-                from.add(new Donor.From(BoardNames.of(row.name(), row.revision()), boards.board(row.id())));
+                String name = BoardNames.of(row.name(), row.revision());
+                from.add(new Donor.From(name.equals(own) ? "another " + name : name, boards.board(row.id())));
             }
         }
         return from;

@@ -46,7 +46,7 @@ class StockController {
                     line.value(),
                     line.packageName(),
                     line.voltsRated().isPresent()
-                            ? Eng.significant(line.voltsRated().getAsDouble(), 3) + " V"
+                            ? Eng.significant(line.voltsRated().getAsDouble(), 2) + " V"
                             : "",
                     line.count(),
                     line.least(),

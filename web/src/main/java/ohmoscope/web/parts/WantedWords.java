@@ -29,10 +29,10 @@ final class WantedWords {
                     case NOBODY -> "value not known: read it off a good board or a document, not off the broken part";
                 });
         wanted.leastVolts()
-                .ifPresent(volts -> facts.add("rated for " + Eng.significant(volts, 3) + " V or more"
+                .ifPresent(volts -> facts.add("rated for " + Eng.significant(volts, 2) + " V or more"
                         + (wanted.railVolts().isPresent()
                                 ? ": it stands on "
-                                        + Eng.significant(wanted.railVolts().getAsDouble(), 3)
+                                        + Eng.significant(wanted.railVolts().getAsDouble(), 2)
                                         + " V, and a ceramic keeps its value up to about half of its rating"
                                 : "")));
         if (!wanted.siblings().isEmpty()) {
@@ -80,7 +80,7 @@ final class WantedWords {
         return line.value()
                 + (line.packageName().isEmpty() ? "" : ", " + line.packageName())
                 + (line.voltsRated().isPresent()
-                        ? ", " + Eng.significant(line.voltsRated().getAsDouble(), 3) + " V"
+                        ? ", " + Eng.significant(line.voltsRated().getAsDouble(), 2) + " V"
                         : "");
     }
 }
