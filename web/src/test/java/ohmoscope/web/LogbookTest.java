@@ -111,6 +111,21 @@ class LogbookTest extends OverHttp {
         assertThat(get("/logbook/cases.json").body()).contains("\"cases\"");
     }
 
+    /** The short is gone and the device still ill: the page where it would go back opens the next hunt. */
+    @Test
+    void aNewSymptomOpensAHuntOfItsOwn() throws Exception {
+        String job = "T-LOG-6";
+        server.bean(BundleImporter.class).add(Simulated.job(job), "test", share -> true);
+        Bench bench = server.bean(Bench.class);
+        bench.lift(job, Simulated.CULPRIT, "test");
+        bench.readAgain(job, OptionalDouble.of(0.43), "test");
+        assertThat(get("/jobs/" + job + "/hand-back").body()).doesNotContain("Open a hunt of its own");
+        bench.enter(job, "no picture", OptionalLong.empty(), "test");
+        assertThat(get("/jobs/" + job + "/hand-back").body()).contains("Open a hunt of its own", "no picture");
+        post("/jobs/" + job + "/hunts", "rail=", token());
+        assertThat(get("/jobs/" + job).body()).contains("Hunt 2");
+    }
+
     private HttpResponse<String> takeIn(List<SharedCase> cases) throws Exception {
         return upload(
                 "/logbook/cases?name=Fell+bench&weight=0.5",

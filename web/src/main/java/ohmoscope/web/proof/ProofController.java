@@ -29,6 +29,7 @@ import ohmoscope.web.job.EvidenceStrips;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.job.SeenBefore;
 import ohmoscope.web.judge.Judge;
+import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.DecisionStore;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.GoodStore;
@@ -125,6 +126,11 @@ class ProofController {
         model.addAttribute("page", view(open));
         model.addAttribute("stops", AdviceView.stops(open));
         model.addAttribute("photos", pictures(open));
+        model.addAttribute(
+                "symptom",
+                open.proof().illOtherwise()
+                        ? open.proof().run().map(Words::headline).orElse("")
+                        : "");
         model.addAttribute(
                 "toFit",
                 intakes.items(job.row().id()).stream()
