@@ -91,7 +91,7 @@ class ReworkBrowserTest extends InBrowser {
 
     @Test
     @Order(4)
-    void whatItTookIsKeptAndTeachesTheNextPlan() {
+    void whatItTookIsKeptAndTeachesTheNextPlan() throws Exception {
         go("/jobs/" + JOB + "/rework?way=AIR");
         double planned = Double.parseDouble(page.locator("[name=planned]").inputValue());
         page.locator("[name=took]").fill(String.valueOf(Math.round(planned * 3)));
@@ -106,6 +106,13 @@ class ReworkBrowserTest extends InBrowser {
         go("/jobs/" + JOB + "/rework?way=AIR&of=" + Simulated.CULPRIT);
         assertThat(page.locator("form.done")).containsText("Your air passes on 0.");
         assertThat(page.locator("#walk")).containsText("Prove");
+
+        // The next board of the model is told by what it came off.
+        server.bean(BundleImporter.class).add(Simulated.job(JOB + "-NEXT"), "test", share -> true);
+        go("/jobs/" + JOB + "-NEXT/rework?way=AIR&of=" + Simulated.CULPRIT);
+        assertThat(page.locator(".earlier"))
+                .containsText(Pattern.compile(Simulated.CULPRIT + " on .*, set to \\d+ °C, nozzle .* mm, off after "
+                        + Math.round(planned * 3)));
     }
 
     @Test

@@ -66,6 +66,16 @@ class ReworkController {
         }
         Set<String> gone = new TreeSet<>(open.advice().now().absent());
         gone.remove(part.get().ref());
+        model.addAttribute(
+                "earlier",
+                store
+                        .ofModel(
+                                open.job().row().boardId(),
+                                open.job().row().id(),
+                                part.get().ref())
+                        .stream()
+                        .map(ReworkWords::earlier)
+                        .toList());
         double gain = AirGain.of(store.airTold(Technician.name(principal)));
         model.addAttribute(
                 "page",

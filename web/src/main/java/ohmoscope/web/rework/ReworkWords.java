@@ -6,6 +6,7 @@ import ohmoscope.core.rework.HeatLimit;
 import ohmoscope.core.rework.LeaveOff;
 import ohmoscope.core.rework.Way;
 import ohmoscope.web.kit.Eng;
+import ohmoscope.web.store.ReworkStore;
 
 /** A plan in words. */
 final class ReworkWords {
@@ -110,5 +111,19 @@ final class ReworkWords {
 
     private static String seconds(Way way) {
         return way.meltsAtS().isPresent() ? Eng.fixed(way.meltsAtS().getAsDouble(), 0) : "?";
+    }
+
+    /** How a part came off on another board of the model, in a line. */
+    static String earlier(ReworkStore.Earlier earlier) {
+        ReworkStore.Done done = earlier.done();
+        String set =
+                done.setC().isPresent() ? ", set to " + Eng.fixed(done.setC().getAsDouble(), 0) + " °C" : "";
+        String nozzle = done.nozzleMm().isPresent()
+                ? ", nozzle " + Eng.significant(done.nozzleMm().getAsDouble(), 2) + " mm"
+                : "";
+        String took = done.tookS().isPresent()
+                ? ", off after " + Eng.fixed(done.tookS().getAsDouble(), 0) + " s"
+                : "";
+        return done.ref() + " on " + earlier.job() + set + nozzle + took;
     }
 }

@@ -1,5 +1,7 @@
 package ohmoscope.web.store;
 
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -23,6 +25,13 @@ public class ReworkStore {
         select planned_s, took_s, gain from rework_done
          where technician = :technician and nozzle_mm is not null and planned_s >= 1 and took_s >= 1
          order by id desc limit 6""";
+    /** The same part's first, then the newest, of other jobs on boards of the same family. */
+    private static final String OF_MODEL = """
+        select j.number, d.evidence_seq, d.ref, d.method, d.nozzle_mm, d.set_c, d.planned_s, d.gain, d.took_s
+          from rework_done d join job j on j.id = d.job_id join board b on b.id = j.board_id
+         where b.family = (select family from board where id = :board) and d.job_id <> :job and d.took_s is not null
+         order by d.ref = :ref desc, d.id desc limit 4""";
+
     private static final String OF_JOB = """
         select evidence_seq, ref, method, nozzle_mm, set_c, planned_s, gain, took_s
           from rework_done where job_id = :job order by id""";
@@ -84,17 +93,31 @@ public class ReworkStore {
 
     /** How this job's parts came off. */
     public List<Done> ofJob(long job) {
-        return jdbc.sql(OF_JOB)
+        return jdbc.sql(OF_JOB).param("job", job).query(ReworkStore::done).list();
+    }
+
+    /** How a part came off on another job's board. */
+    public record Earlier(String job, Done done) {}
+
+    /** How parts came off on other boards of the model, where somebody counted the seconds; the same part's first. */
+    public List<Earlier> ofModel(long board, long job, String ref) {
+        return jdbc.sql(OF_MODEL)
+                .param("board", board)
                 .param("job", job)
-                .query((row, i) -> new Done(
-                        row.getInt("evidence_seq"),
-                        row.getString("ref"),
-                        Way.Method.valueOf(row.getString("method")),
-                        Columns.optional(row.getObject("nozzle_mm", Double.class)),
-                        Columns.optional(row.getObject("set_c", Double.class)),
-                        Columns.optional(row.getObject("planned_s", Double.class)),
-                        row.getDouble("gain"),
-                        Columns.optional(row.getObject("took_s", Double.class))))
+                .param("ref", ref)
+                .query((row, i) -> new Earlier(row.getString("number"), done(row, i)))
                 .list();
+    }
+
+    private static Done done(ResultSet row, int index) throws SQLException {
+        return new Done(
+                row.getInt("evidence_seq"),
+                row.getString("ref"),
+                Way.Method.valueOf(row.getString("method")),
+                Columns.optional(row.getObject("nozzle_mm", Double.class)),
+                Columns.optional(row.getObject("set_c", Double.class)),
+                Columns.optional(row.getObject("planned_s", Double.class)),
+                row.getDouble("gain"),
+                Columns.optional(row.getObject("took_s", Double.class)));
     }
 }
