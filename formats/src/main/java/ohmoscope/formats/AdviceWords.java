@@ -76,9 +76,7 @@ public final class AdviceWords {
     /** Why a step is suggested, in a sentence or two. */
     public static String why(Step step, Advice advice) {
         String target = target(step);
-        Optional<Hypothesis> about = advice.hypotheses().stream()
-                .filter(h -> step.target().map(h.target()::equals).orElse(false))
-                .findFirst();
+        Optional<Hypothesis> about = step.target().flatMap(advice::about);
         String share = about.map(h -> share(fault(h), h.probability())).orElse(target);
         return switch (step.reason()) {
             case NOT_PLUGGED_BACK ->

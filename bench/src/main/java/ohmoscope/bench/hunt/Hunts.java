@@ -173,7 +173,9 @@ public final class Hunts {
                 return End.RAN_DRY;
             }
             if (ill && ACTS.contains(step.action())) {
-                step.target().ifPresent(t -> acts.add(new Experience.Case(code(advice, t), t, 1)));
+                step.target()
+                        .ifPresent(t ->
+                                acts.add(new Experience.Case(advice.about(t).map(Hypothesis::code), t, 1)));
             }
             steps.add("  " + shown(technician.entries().get(technician.entries().size() - 1)));
         }
@@ -185,13 +187,6 @@ public final class Hunts {
         return acts.stream()
                 .filter(a -> a.target().equals(acts.get(acts.size() - 1).target()))
                 .findFirst();
-    }
-
-    private static Optional<Hypothesis.Code> code(Advice advice, String target) {
-        return advice.hypotheses().stream()
-                .filter(h -> h.target().equals(target))
-                .findFirst()
-                .map(Hypothesis::code);
     }
 
     /** Exchanges whatever is most probable, and tries. */

@@ -59,6 +59,11 @@ public record Advice(
         return hypotheses.stream().findFirst();
     }
 
+    /** The likeliest fault of a part or net. */
+    public Optional<Hypothesis> about(String target) {
+        return hypotheses.stream().filter(h -> h.target().equals(target)).findFirst();
+    }
+
     /** What an entry said of its net when it was made, whether or not it still holds. */
     public Optional<Sign> sign(int seq) {
         return Stream.concat(signs.stream(), earlier.stream())

@@ -81,6 +81,9 @@ public record Experience(List<Case> cases) {
 
     /** What was done to the faults that were met, likeliest made first. */
     List<Tempered> told(List<Suspicion> suspicions) {
+        if (cases.isEmpty()) {
+            return List.of();
+        }
         List<Tempered> told = new ArrayList<>();
         times(suspicions).forEach((fault, times) -> {
             long met = cases.stream().filter(c -> of(c, fault)).count();

@@ -77,12 +77,7 @@ final class LeadingRules extends PlanRules {
             add(Step.of(Action.READ, gate.get(), Reason.LIKELY_FAULT).how(Step.Probe.UNDER_POWER));
             return;
         }
-        boolean across = timeline.current(Read.class)
-                .anyMatch(r -> r.across().map(h.target()::equals).orElse(false));
-        boolean twoEnds = board.part(h.target())
-                .map(p -> p.pins().stream().map(Pin::net).distinct().count() == 2)
-                .orElse(false);
-        if (!across && twoEnds) {
+        if (!readAcross(h.target()) && twoEnds(h.target())) {
             add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT).how(Step.Probe.ACROSS));
         }
         if (sure) {

@@ -138,6 +138,18 @@ abstract class PlanRules {
         return h.probability() / times / rest;
     }
 
+    boolean twoEnds(String ref) {
+        return board.part(ref)
+                .map(p -> p.pins().stream().map(pin -> pin.net()).distinct().count() == 2)
+                .orElse(false);
+    }
+
+    /** Whether somebody has read across a part, the board being as it is. */
+    boolean readAcross(String ref) {
+        return timeline.current(Read.class)
+                .anyMatch(r -> r.across().map(ref::equals).orElse(false));
+    }
+
     long failures(String net) {
         return book.now(net).stream()
                 .filter(s -> s.says() == Says.NO_CONTACT || s.says() == Says.INTO_GROUND)

@@ -59,7 +59,7 @@ final class Planner extends PlanRules {
             survey.look();
             usual.unpowered();
             survey.begin();
-            usual.powered(powered());
+            usual.underPower();
             leading.negotiationLines();
             survey.walk();
             leading.negotiation();

@@ -24,7 +24,8 @@ public record Schools(
      * Diode mode by itself: its current lifts a rail above what a leaky junction hides, and a good board's reading is
      * sharper than its ohms. Red on ground: a chip's own junctions conduct. Meter first: it needs no current. Low and
      * climb: never over nominal, and below a junction's knee only the short conducts. Measure first: a port that looks
-     * whole is seldom at fault. Camera: no liquid near current, no finger near heat. Memory heard: what others of a model had is tried first, by a reading.
+     * whole is seldom at fault. Camera: no liquid near current, no finger near heat. Memory heard: what others of a model had is
+     * tried first, by a reading.
      */
     public static final Schools DEFAULT =
             new Schools(Meter.DIODE, Lead.RED, Proof.METER, Injection.LOW_AND_CLIMB, Port.MEASURE_FIRST, Warmth.CAMERA);

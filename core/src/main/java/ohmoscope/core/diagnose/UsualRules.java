@@ -10,7 +10,6 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
-import ohmoscope.core.evidence.Observation.Read;
 
 /**
  * What was wrong with others of the model is tried first, by the one reading that tells: it costs a minute, and where it is
@@ -53,8 +52,8 @@ final class UsualRules extends PlanRules {
     }
 
     /** What needs the power on, where it was on and did no harm. */
-    void powered(boolean on) {
-        if (!on) {
+    void underPower() {
+        if (!powered()) {
             return;
         }
         usual().forEach(h -> {
@@ -106,17 +105,6 @@ final class UsualRules extends PlanRules {
                 .flatMap(Expectation::diodeVolts)
                 .map(good -> good.low() > LEAST_GOOD_VOLTS)
                 .orElse(true);
-    }
-
-    private boolean twoEnds(String ref) {
-        return board.part(ref)
-                .map(p -> p.pins().stream().map(pin -> pin.net()).distinct().count() == 2)
-                .orElse(false);
-    }
-
-    private boolean readAcross(String ref) {
-        return timeline.current(Read.class)
-                .anyMatch(r -> r.across().map(ref::equals).orElse(false));
     }
 
     private Stream<String> made(String ref) {

@@ -59,10 +59,7 @@ public class SeenBefore {
     /** @param fault what was wrong, as the hand-back says it */
     public void keep(OpenJobs.Open open, Change repair, String fault, String by) {
         PastCase now = now(open);
-        Optional<Hypothesis.Code> code = open.advice().hypotheses().stream()
-                .filter(h -> h.target().equals(repair.target()))
-                .findFirst()
-                .map(Hypothesis::code);
+        Optional<Hypothesis.Code> code = open.advice().about(repair.target()).map(Hypothesis::code);
         store.keep(open.job().row().id(), now.proven(fault, repair.target(), code), by);
     }
 

@@ -66,7 +66,6 @@ class LogbookController {
             String opened,
             String ended,
             String went,
-            boolean right,
             String minutes,
             String technician,
             String tags) {}
@@ -203,7 +202,6 @@ class LogbookController {
                 OPENED.format(row.openedAt().atZone(clock.getZone())),
                 row.proven() ? row.ref().orElse("") : "",
                 went(row),
-                row.proven() && row.named().equals(row.ref()),
                 row.workedSeconds() >= 60 ? Eng.fixed(row.workedSeconds() / 60.0, 0) : "",
                 row.technician(),
                 row.tags());

@@ -32,7 +32,7 @@ public class ExperienceStore {
          order by e.job_id desc limit 60""";
 
     private static final String TOLD = """
-        select b.name, b.revision, e.rail, e.complaint, e.code, e.ref, e.ohms, e.draw_a
+        select b.name as board, b.revision, e.rail, e.complaint, e.code, e.ref, e.ohms, e.draw_a
           from experience e join job j on j.id = e.job_id join board b on b.id = j.board_id
          order by e.job_id""";
 
@@ -87,17 +87,7 @@ public class ExperienceStore {
 
     /** All that this shop may tell others. */
     public List<SharedCase> told() {
-        return jdbc.sql(TOLD)
-                .query((row, i) -> new SharedCase(
-                        row.getString("name"),
-                        row.getString("revision"),
-                        Optional.ofNullable(row.getString("rail")),
-                        row.getString("complaint"),
-                        Optional.ofNullable(row.getString("code")).map(Hypothesis.Code::valueOf),
-                        row.getString("ref"),
-                        Columns.optional(row.getObject("ohms", Double.class)),
-                        Columns.optional(row.getObject("draw_a", Double.class))))
-                .list();
+        return jdbc.sql(TOLD).query(OthersStore::shared).list();
     }
 
     private static PastCase pastCase(ResultSet row, int index) throws SQLException {

@@ -1,5 +1,7 @@
 package ohmoscope.web.store;
 
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
@@ -69,18 +71,20 @@ public class OthersStore {
         return jdbc.sql(OF)
                 .param("board", board)
                 .param("revision", revision)
-                .query((row, i) -> Map.entry(
-                        new SharedCase(
-                                row.getString("board"),
-                                row.getString("revision"),
-                                Optional.ofNullable(row.getString("rail")),
-                                row.getString("complaint"),
-                                Optional.ofNullable(row.getString("code")).map(Hypothesis.Code::valueOf),
-                                row.getString("ref"),
-                                Columns.optional(row.getObject("ohms", Double.class)),
-                                Columns.optional(row.getObject("draw_a", Double.class))),
-                        row.getDouble("weight")))
+                .query((row, i) -> Map.entry(shared(row, i), row.getDouble("weight")))
                 .list();
+    }
+
+    static SharedCase shared(ResultSet row, int index) throws SQLException {
+        return new SharedCase(
+                row.getString("board"),
+                row.getString("revision"),
+                Optional.ofNullable(row.getString("rail")),
+                row.getString("complaint"),
+                Optional.ofNullable(row.getString("code")).map(Hypothesis.Code::valueOf),
+                row.getString("ref"),
+                Columns.optional(row.getObject("ohms", Double.class)),
+                Columns.optional(row.getObject("draw_a", Double.class)));
     }
 
     /** A shop whose cases were taken in. */
