@@ -6,6 +6,7 @@ import static org.awaitility.Awaitility.await;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.TimeoutError;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -30,6 +31,7 @@ import org.junit.jupiter.api.AfterEach;
 /** A live page with the stand-in's instruments on the other end, a job and a bench of its own for each test, and a hand on the space bar. */
 abstract class LiveInBrowser extends InBrowser {
     static final String FAULTY = "C22";
+    private static final double SPEAKS_MS = 4000;
     final List<String> log = new CopyOnWriteArrayList<>();
     private final List<StandInBench> open = new ArrayList<>();
 
@@ -103,9 +105,10 @@ abstract class LiveInBrowser extends InBrowser {
                         + "|Nothing flowed.*|An instrument was lost in the middle.*");
         Pattern either = Pattern.compile(says.pattern() + "|" + broken.pattern());
         for (int i = 0; i < 6; i++) {
-            on.evaluate("document.getElementById('words').textContent = ''");
+            String before = on.locator("#words").textContent();
             on.keyboard().down("Space");
             try {
+                spoke(on, before);
                 assertThat(on.locator("#words")).hasText(either);
             } catch (AssertionError other) {
                 throw new AssertionError(
@@ -120,6 +123,17 @@ abstract class LiveInBrowser extends InBrowser {
             }
         }
         assertThat(on.locator("#words")).hasText(says);
+    }
+
+    /** The page says how the last hold ended until this one says something: what stands there at once tells nothing. */
+    private static void spoke(Page on, String before) {
+        try {
+            on.waitForCondition(
+                    () -> !on.locator("#words").textContent().equals(before),
+                    new Page.WaitForConditionOptions().setTimeout(SPEAKS_MS));
+        } catch (TimeoutError same) {
+            // It may have ended as before, too fast to be seen.
+        }
     }
 
     void touched() {

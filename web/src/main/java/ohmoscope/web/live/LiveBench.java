@@ -646,12 +646,20 @@ final class LiveBench implements AutoCloseable {
             }
         } catch (InstrumentException trouble) {
             supplySays = trouble.getMessage();
-            unchecked();
-            ending = Optional.of(Ending.INSTRUMENT_LOST);
+            ending = Optional.of(refusedOrLost(trouble));
         } finally {
             off(supply);
         }
         return new Flow(ending.orElse(Ending.RELEASED), says, watch.settled(), meter);
+    }
+
+    /** What is there and says no has its protection latched, perhaps since just after the last hold. */
+    private Ending refusedOrLost(InstrumentException trouble) {
+        if (trouble.trouble() == InstrumentException.Trouble.REFUSED) {
+            return Ending.SUPPLY_TRIPPED;
+        }
+        unchecked();
+        return Ending.INSTRUMENT_LOST;
     }
 
     /** Why the one who holds the key ends it. */
