@@ -174,7 +174,6 @@ final class CaptureModel {
         float[] removed = difference(unexplained, residual);
         Scales scales = Scales.of(pixels, grain.stride());
         double[][] axes = TemporalRotation.of(residual, k, pixels, scales);
-        Spreads spreads = Spreads.of(TemporalRotation.turned(axes, residual), k, pixels, grain.noiseK(), scales);
         float[] left = ModelError.leftIn(
                 pixels,
                 TemporalRotation.turned(axes, removed),
@@ -183,15 +182,27 @@ final class CaptureModel {
                 grain.noiseK(),
                 grain.pitchMm() * grain.stride(),
                 grain.stride());
+        float[] model = ModelError.round(pixels, source);
+        Spreads spreads = Spreads.of(
+                TemporalRotation.turned(axes, residual), k, pixels, grain.noiseK(), scales, added(left, model));
         return new CaptureModel(
                 side,
                 pixels,
                 TemporalRotation.turned(axes, data),
-                weights(pixels, ModelError.round(pixels, source), spreads, left, k),
+                weights(pixels, model, spreads, left, k),
                 time.turned(axes),
                 grain,
                 outline,
                 masks);
+    }
+
+    /** @param to {@code [component · pixels + pixel]} @param each one a pixel, the same in all components */
+    private static float[] added(float[] to, float[] each) {
+        float[] added = to.clone();
+        for (int i = 0; i < added.length; i++) {
+            added[i] += each[i % each.length];
+        }
+        return added;
     }
 
     private static float[] weights(Pixels pixels, float[] modelVariance, Spreads spreads, float[] left, int k) {

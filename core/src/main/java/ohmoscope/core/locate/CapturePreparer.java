@@ -49,7 +49,7 @@ final class CapturePreparer {
     private static final double TIP_MM = 2.5;
 
     /**
-     * @param wireK how far the lead's warming stands above its surroundings, kelvin; 0 when no lead was seen
+     * @param wireK how far the lead's warming stands above its surroundings, kelvin; 0 when no warm lead was seen
      * @param model empty when nothing was switched while the camera looked, or no pixel lies on the board
      */
     record Prepared(FrameScan scan, Registration registration, double wireK, Optional<CaptureModel> model) {}
@@ -102,7 +102,9 @@ final class CapturePreparer {
         return new Prepared(
                 scan,
                 registration,
-                wire.filter(WireFinder.Wire::clear).map(WireFinder.Wire::riseK).orElse(0.0),
+                wire.filter(WireFinder.Wire::clear)
+                        .map(w -> Math.max(0, w.riseK()))
+                        .orElse(0.0),
                 model);
     }
 

@@ -1,5 +1,6 @@
 package ohmoscope.core.locate;
 
+import java.util.Arrays;
 import java.util.stream.IntStream;
 import ohmoscope.core.numeric.Median;
 
@@ -11,7 +12,6 @@ import ohmoscope.core.numeric.Median;
  * sizes, and what exceeds the noise counts as often as the square has pixels.
  */
 final class Spreads {
-
     private final double noise2;
     private final double[] boardExtra2;
     private final double[] bodyExtra2;
@@ -39,23 +39,43 @@ final class Spreads {
      * @param residual {@code [component · pixels + pixel]}, kelvin; not modified
      * @param noiseK of a pixel
      * @param scales the same pixels cut into squares
+     * @param allowedFor {@code [component · pixels + pixel]}, kelvin²: what bare board may be off by for reasons that are
+     *     counted by themselves, such as the heat model's error; where a picture is full of heat most of what is left is that
      */
-    static Spreads of(float[] residual, int k, Pixels pixels, double noiseK, Scales scales) {
+    static Spreads of(float[] residual, int k, Pixels pixels, double noiseK, Scales scales, float[] allowedFor) {
         double noise2 = noiseK * noiseK;
         double[] board = new double[k];
         double[] body = new double[k];
         IntStream.range(0, k).parallel().forEach(j -> {
             float[] level = new float[pixels.count()];
             System.arraycopy(residual, j * level.length, level, 0, level.length);
+            float[] allowed = Arrays.copyOfRange(allowedFor, j * level.length, (j + 1) * level.length);
             takeMedians(level, pixels.row(), pixels.rows());
             takeMedians(level, pixels.column(), pixels.columns());
             for (Squares squares : scales.onBoard()) {
-                double alone = variance(level, squares) * squares.side() * squares.side();
-                board[j] = Math.max(board[j], alone - noise2);
+                board[j] = Math.max(board[j], beyond(level, allowed, squares) - noise2);
             }
             body[j] = Math.max(0, variance(level, scales.onBodies()) - noise2);
         });
         return new Spreads(noise2, board, body);
+    }
+
+    /**
+     * Robust variance, as a pixel's would have to be were neighbours free of each other, beyond what is allowed for: the
+     * median of what each square by itself would say.
+     */
+    private static double beyond(float[] level, float[] allowed, Squares squares) {
+        if (!squares.enough()) {
+            return 0;
+        }
+        float[] means = squares.means(level, 0);
+        float[] known = squares.means(allowed, 0);
+        float middle = Median.of(means.clone(), means.length);
+        double pixels = squares.side() * squares.side();
+        for (int i = 0; i < means.length; i++) {
+            means[i] = (float) (Math.pow(Median.NORMAL * (means[i] - middle), 2) * pixels - known[i]);
+        }
+        return Median.of(means, means.length);
     }
 
     /** Robust variance of the means over squares. */

@@ -1,11 +1,13 @@
 package ohmoscope.core.locate;
 
+import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.imaging.Projection;
 
 /**
- * Finds the hot lead in the picture: a bright line that leaves the injection point. Its warmth hangs above the board and
- * says nothing about it, so its pixels are left out.
+ * Finds the lead in the picture: a line that leaves the injection point, brighter than the board to either side of it
+ * where it carries much current, darker where it lies before a warm place. It hangs above the board and says nothing
+ * about it, so its pixels are left out.
  */
 final class WireFinder {
     private static final int DIRECTIONS = 180;
@@ -15,6 +17,8 @@ final class WireFinder {
     private static final double HALF_WIDTH_PX = 1.6;
     /** Where the comparison to either side is taken, in half widths. */
     private static final double FLANK = 2.2;
+
+    private static final int LEAST_LENGTH_PX = 5;
     /** Mean contrast along the line against its own scatter. */
     private static final double CLEAR = 7;
 
@@ -24,6 +28,7 @@ final class WireFinder {
     /**
      * A line from a place in the picture outwards. Places are pixels of the projection.
      *
+     * @param riseK how far it stands above what lies beside it; below 0 where it is the colder
      * @param clear whether it is so plain that what lies under it is not looked at
      */
     record Wire(double xPx, double yPx, double dx, double dy, double halfWidthPx, double riseK, boolean clear) {
@@ -62,32 +67,54 @@ final class WireFinder {
             double angle = 2 * Math.PI * d / DIRECTIONS;
             double dx = Math.cos(angle);
             double dy = Math.sin(angle);
-            double sum = 0;
-            double square = 0;
-            int n = 0;
+            Contrast warmer = new Contrast();
+            Contrast colder = new Contrast();
+            double flank = FLANK * half;
             for (double along = 2 * half; inside(xPx + along * dx, yPx + along * dy); along += 1) {
                 double x = xPx + along * dx;
                 double y = yPx + along * dy;
-                double flank = FLANK * half;
-                double contrast =
-                        at(x, y) - Math.max(at(x - flank * dy, y + flank * dx), at(x + flank * dy, y - flank * dx));
-                sum += contrast;
-                square += contrast * contrast;
-                n++;
+                double own = at(x, y);
+                double left = at(x - flank * dy, y + flank * dx);
+                double right = at(x + flank * dy, y - flank * dx);
+                warmer.add(own - Math.max(left, right));
+                colder.add(Math.min(left, right) - own);
             }
-            if (n < 5) {
-                continue;
-            }
-            double mean = sum / n;
-            double scatter = Math.sqrt(Math.max(0, square / n - mean * mean) / n) + movie.noiseK() / Math.sqrt(n);
-            double score = mean / scatter;
-            if (score > bestScore && mean > 0) {
-                bestScore = score;
-                boolean clear = score > CLEAR && mean > 2 * movie.noiseK();
-                best = Optional.of(new Wire(xPx, yPx, dx, dy, half, mean, clear));
+            for (Contrast contrast : List.of(warmer, colder)) {
+                double score = contrast.score(movie.noiseK());
+                if (score > bestScore) {
+                    bestScore = score;
+                    boolean clear = score > CLEAR && contrast.mean() > 2 * movie.noiseK();
+                    double riseK = contrast == warmer ? contrast.mean() : -contrast.mean();
+                    best = Optional.of(new Wire(xPx, yPx, dx, dy, half, riseK, clear));
+                }
             }
         }
         return best;
+    }
+
+    /** How a line stands out from what lies to either side of it, along its length. */
+    private static final class Contrast {
+        private double sum;
+        private double square;
+        private int n;
+
+        void add(double kelvin) {
+            sum += kelvin;
+            square += kelvin * kelvin;
+            n++;
+        }
+
+        double mean() {
+            return sum / n;
+        }
+
+        /** Its mean in units of what chance leaves it; 0 for a line too short to tell. */
+        double score(double noiseK) {
+            if (n < LEAST_LENGTH_PX) {
+                return 0;
+            }
+            return mean() / (Math.sqrt(Math.max(0, square / n - mean() * mean()) / n) + noiseK / Math.sqrt(n));
+        }
     }
 
     private boolean inside(double x, double y) {

@@ -3,7 +3,7 @@ package ohmoscope.core.numeric;
 /** Values by their rank, by selection (Hoare, 1961): O(n) on the whole. The arrays are put in another order for it. */
 public final class Median {
     /** The median absolute deviation of normal values is this part of their standard deviation. */
-    private static final double NORMAL = 1.4826;
+    public static final double NORMAL = 1.4826;
 
     private Median() {}
 

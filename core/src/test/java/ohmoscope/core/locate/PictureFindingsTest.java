@@ -52,6 +52,22 @@ class PictureFindingsTest {
                 .isFalse();
     }
 
+    /** A cold lead in front of a warm place is as dark as the place is warm: what it hides is not taken for cold board. */
+    @Test
+    void aColdLeadBeforeAWarmPlaceIsHiddenToo() {
+        float[] values = noise();
+        for (int p = 0; p < W * H; p++) {
+            double r2 = Math.pow(p % W - 60, 2) + Math.pow(p / W - 30, 2);
+            boolean lead = p % W > 20 && Math.abs(p / W - 30) <= 1;
+            values[p * K + K - 1] += lead ? 0 : (float) (3 * Math.exp(-r2 / 600));
+        }
+        Optional<WireFinder.Wire> wire = new WireFinder(movie(values)).from(20, 30, 0.6);
+        assertThat(wire).isPresent();
+        assertThat(wire.get().riseK()).isNegative();
+        assertThat(wire.get().hides(60, 30)).isTrue();
+        assertThat(wire.get().hides(60, 36)).isFalse();
+    }
+
     @Test
     void noiseAndARoundSpotAreNoLead() {
         assertThat(new WireFinder(movie(noise())).from(30, 20, 0.6)).isEmpty();
@@ -121,11 +137,30 @@ class PictureFindingsTest {
 
     @Test
     void whiteNoiseHasNoExtraScatter() {
-        Spreads spreads = Spreads.of(noise(), K, pixels(0), NOISE, Scales.of(pixels(0), 1));
+        Spreads spreads = Spreads.of(noise(), K, pixels(0), NOISE, Scales.of(pixels(0), 1), new float[K * W * H]);
         for (int j = 0; j < K; j++) {
             assertThat(spreads.variance(j, 0)).isCloseTo(NOISE * NOISE, within(1.4 * NOISE * NOISE));
         }
         assertThat(Spreads.none(NOISE, K).variance(2, 50)).isCloseTo(NOISE * NOISE, within(1e-12));
+    }
+
+    /** What the heat model may be off by is counted with its error; counted again as scatter it would drown the heat. */
+    @Test
+    void whatTheModelMayBeOffByIsNoScatter() {
+        float[] values = noise();
+        float[] allowed = new float[K * W * H];
+        for (int p = 0; p < W * H; p++) {
+            double wave = 0.3 * Math.sin(p % W / 9.0) * Math.sin(p / W / 7.0);
+            values[p] += (float) wave;
+            allowed[p] = (float) (wave * wave * 400);
+        }
+        Scales scales = Scales.of(pixels(0), 1);
+        double counted = Spreads.of(values, K, pixels(0), NOISE, scales, new float[K * W * H])
+                .variance(0, 0);
+        double besides =
+                Spreads.of(values, K, pixels(0), NOISE, scales, allowed).variance(0, 0);
+        assertThat(counted).isGreaterThan(50 * NOISE * NOISE);
+        assertThat(besides).isLessThan(0.2 * counted);
     }
 
     @Test
@@ -134,7 +169,7 @@ class PictureFindingsTest {
         for (int p = 0; p < W * H; p++) {
             values[p] += (float) (0.4 * random.nextGaussian());
         }
-        Spreads spreads = Spreads.of(values, K, pixels(20), NOISE, Scales.of(pixels(20), 1));
+        Spreads spreads = Spreads.of(values, K, pixels(20), NOISE, Scales.of(pixels(20), 1), new float[K * W * H]);
         assertThat(spreads.variance(0, 20)).isGreaterThan(15 * 0.4 * 0.4);
         assertThat(spreads.variance(0, 0)).isLessThan(2 * NOISE * NOISE);
         assertThat(spreads.variance(1, 20)).isLessThan(10 * NOISE * NOISE);
