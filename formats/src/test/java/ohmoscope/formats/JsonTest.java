@@ -125,7 +125,8 @@ class JsonTest {
                 new EnumMap<>(Map.of(Warning.CAMERA_DRIFT, 0.4)),
                 List.of(),
                 SlabParameters.expected(Fixtures.board()),
-                List.of());
+                List.of(),
+                Optional.empty());
         JsonNode json = JsonMapper.builder().build().readTree(LocateJson.write(result, 412));
         assertThat(json.get("verdict").asString()).isEqualTo("part");
         assertThat(json.get("suspects").get(0).get("ref").asString()).isEqualTo("C3");

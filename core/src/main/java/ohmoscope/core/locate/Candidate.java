@@ -25,6 +25,11 @@ record Candidate(Part part, double prior) {
     private static final double[] SPREAD_SHARES = {0.15, 0.5, 1};
     private static final int MOST_STEPS = 6;
 
+    /** A small part whose heat is slow to reach the board: so many times its lag, and so much wider, mm². */
+    private static final double SLOW = 4;
+
+    private static final double SLOW_FOOTPRINT_MM2 = 0.3;
+
     Candidate weighed(double factor) {
         return new Candidate(part, factor * prior);
     }
@@ -59,6 +64,16 @@ record Candidate(Part part, double prior) {
                         2 * lagS(),
                         Optional.of(part)));
             }
+        }
+        if (spots.size() == 1) {
+            // Solder and copper may hand a small part's heat on more slowly and more widely than its size says.
+            spots.add(new HeatSource(
+                    part.xMm(),
+                    part.yMm(),
+                    part.side(),
+                    footprintMm2() + SLOW_FOOTPRINT_MM2,
+                    SLOW * lagS(),
+                    Optional.of(part)));
         }
         return spots;
     }

@@ -232,6 +232,26 @@ final class CaptureModel {
         return pixels;
     }
 
+    MovieTime time() {
+        return time;
+    }
+
+    /** Side of a pixel, mm. */
+    double pixelMm() {
+        return grain.pitchMm() * grain.stride();
+    }
+
+    /** A picture of the components by these weights, as they were before anything was taken out. */
+    float[] matched(double[] template) {
+        float[] picture = new float[n];
+        for (int j = 0; j < k; j++) {
+            for (int p = 0; p < n; p++) {
+                picture[p] += (float) template[j] * data[j * n + p];
+            }
+        }
+        return picture;
+    }
+
     int components() {
         return k;
     }

@@ -84,6 +84,7 @@ final class Judgement {
     private final List<Candidate> candidates;
     private final LinesOfSight linesOfSight;
     private final Warnings warnings;
+    private final SecondOpinion second;
 
     /** @param prepared one a capture, in the input's order */
     Judgement(
@@ -91,7 +92,9 @@ final class Judgement {
             LocateInput input,
             Optional<FaultResistance> resistance,
             List<Prepared> prepared,
-            List<Candidate> candidates) {
+            List<Candidate> candidates,
+            SecondOpinion second) {
+        this.second = second;
         this.settings = settings;
         this.input = input;
         this.resistance = resistance;
@@ -164,6 +167,7 @@ final class Judgement {
         if (p[n] < PERHAPS_NOTHING && linesOfSight.of(free.source()).doubt() <= 1 && onBoard(place)) {
             allowingForAPartThatIsNotMapped(p, place);
         }
+        second.sharedOut(p);
         if (warnings.ofCameraAndSupply().containsKey(Warning.NO_CONTACT)) {
             ruledOut(p);
         }
@@ -185,7 +189,8 @@ final class Judgement {
                 warnings.of(verdict, suspects, atFree, found.nuisances()),
                 findings(found.model()),
                 found.model().slab(),
-                heats(found, suspects, atFree));
+                heats(found, suspects, atFree),
+                second.strongest());
     }
 
     /** Without current there is no heat at a fault, whatever the picture looks like: the log speaks louder. */
@@ -457,7 +462,8 @@ final class Judgement {
                 warnings.ofCameraAndSupply(),
                 findings(model),
                 model.slab(),
-                List.of());
+                List.of(),
+                second.strongest());
     }
 
     /** One sigma of the best of the captures' registrations. */

@@ -19,6 +19,7 @@ import ohmoscope.core.inject.FaultResistance;
  * @param captures what the camera did, in the captures' order
  * @param slab the board's heat parameters as the movie fitted them
  * @param heats the leading suspects, each as if it were the fault, and what warms besides; for {@link PredictedPicture}
+ * @param standsOut what the pictures say by themselves; empty where nothing rises
  */
 public record LocateResult(
         Verdict verdict,
@@ -30,7 +31,8 @@ public record LocateResult(
         Map<Warning, Double> warnings,
         List<CaptureFinding> captures,
         SlabParameters slab,
-        List<FittedHeat> heats) {
+        List<FittedHeat> heats,
+        Optional<StandsOut> standsOut) {
     /** Nothing is never called below this probability, which is above what it has before any frame; blind results are. */
     static final double NONE_FROM = 0.1;
 

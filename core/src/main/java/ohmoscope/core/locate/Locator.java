@@ -34,7 +34,7 @@ import ohmoscope.core.locate.PlaceSearch.Shift;
  */
 public final class Locator {
     /** Names the computation in stored results. */
-    public static final String VERSION = "locate-12";
+    public static final String VERSION = "locate-13";
 
     /** Cameras are pointed where the fault is thought to be: a part that none looked at is so much less likely to be it. */
     private static final double UNSEEN = 0.3;
@@ -130,10 +130,12 @@ public final class Locator {
             this.candidates = candidates;
             this.slab = slab;
             this.model = HeatModel.of(slab);
-            this.judgement = new Judgement(settings, input, resistance, prepared, candidates);
+
             this.expected = KnownHeat.expected(resistance);
             this.places = new NuisancePlaces(KnownHeat.nuisances(input, rail, resistance), expected, placeSigmaMm());
             this.nuisances = places.stated();
+            SecondOpinion second = SecondOpinion.of(models, candidates, nuisances);
+            this.judgement = new Judgement(settings, input, resistance, prepared, candidates, second);
         }
 
         LocateResult run(Progress progress) {

@@ -64,4 +64,41 @@ final class MovieTime {
         }
         return components;
     }
+
+    /**
+     * Weights of the components that give the amplitude of a course that follows the power, in units of its end. What drifts
+     * evenly gives nothing.
+     *
+     * @param lagsS behind which it follows, and by what shares
+     */
+    double[] template(double[] lagsS, double[] shares) {
+        double[] template = new double[basis.length];
+        for (int i = 0; i < lagsS.length; i++) {
+            double[] flow = flow(0, lagsS[i]);
+            for (int j = 0; j < template.length; j++) {
+                template[j] += shares[i] * flow[j];
+            }
+        }
+        double[] drift = new double[basis.length];
+        for (int j = 0; j < basis.length; j++) {
+            drift[j] = dot(basis[j], timesS);
+        }
+        double drifts = dot(drift, template) / Math.max(Double.MIN_NORMAL, dot(drift, drift));
+        for (int j = 0; j < template.length; j++) {
+            template[j] -= drifts * drift[j];
+        }
+        double square = Math.max(Double.MIN_NORMAL, dot(template, template));
+        for (int j = 0; j < template.length; j++) {
+            template[j] /= square;
+        }
+        return template;
+    }
+
+    private static double dot(double[] a, double[] b) {
+        double sum = 0;
+        for (int i = 0; i < a.length; i++) {
+            sum += a[i] * b[i];
+        }
+        return sum;
+    }
 }

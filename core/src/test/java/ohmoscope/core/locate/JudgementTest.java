@@ -78,7 +78,13 @@ class JudgementTest {
                 SupplyLog.empty(),
                 models.stream().map(m -> empty).toList(),
                 List.of());
-        return new Judgement(LocateSettings.DEFAULT, input, resistance, prepared, candidates);
+        return new Judgement(
+                LocateSettings.DEFAULT,
+                input,
+                resistance,
+                prepared,
+                candidates,
+                SecondOpinion.of(List.of(), candidates, List.of()));
     }
 
     /** Everything at {@code others}, but for what is named. */

@@ -106,6 +106,14 @@ class LocatorTest {
     }
 
     @Test
+    void thePicturesByThemselvesShowItToo() throws IOException {
+        StandsOut plain = locate(hunt(24, 14, 0.1)).standsOut().orElseThrow();
+        assertThat(plain.ref()).isEqualTo("C4");
+        assertThat(plain.plainly()).isTrue();
+        assertThat(locate(hunt(24, 14, 0)).standsOut().map(StandsOut::plainly)).isNotEqualTo(Optional.of(true));
+    }
+
+    @Test
     void probabilitiesAddUpToOne() throws IOException {
         LocateResult result = locate(hunt(24, 14, 0.03));
         double parts =

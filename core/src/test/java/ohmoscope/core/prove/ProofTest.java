@@ -278,7 +278,8 @@ class ProofTest {
                 warnings,
                 List.of(),
                 SlabParameters.expected(board),
-                List.of());
+                List.of(),
+                Optional.empty());
     }
 
     private NextStep next(LocateResult result) {

@@ -25,6 +25,7 @@ import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.PredictedPicture;
 import ohmoscope.core.locate.SourceEstimate;
+import ohmoscope.core.locate.StandsOut;
 import ohmoscope.core.locate.Suspect;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
@@ -45,8 +46,10 @@ public record StoredAnalysis(
         List<StoredCapture> captures,
         SlabParameters slab,
         List<FittedHeat> heats,
-        double seconds) {
+        double seconds,
+        Optional<StandsOut> standsOut) {
     public StoredAnalysis {
+        standsOut = standsOut == null ? Optional.empty() : standsOut;
         // Results of earlier versions have none.
         heats = heats == null ? List.of() : List.copyOf(heats);
     }
@@ -123,7 +126,8 @@ public record StoredAnalysis(
                 captures,
                 result.slab(),
                 result.heats(),
-                seconds);
+                seconds,
+                result.standsOut());
     }
 
     private static StoredCapture capture(LocateInput input, LocateResult result, int index, List<OnSpan> on)
@@ -210,7 +214,8 @@ public record StoredAnalysis(
                 sorted,
                 List.of(),
                 slab,
-                heats);
+                heats,
+                standsOut);
     }
 
     public Optional<StoredCapture> capture(String id) {
@@ -230,7 +235,8 @@ public record StoredAnalysis(
                 captures.stream().filter(c -> c.id().equals(id)).toList(),
                 slab,
                 heats,
-                seconds);
+                seconds,
+                standsOut);
     }
 
     /** A capture of the side, the last first; empty when that side was not looked at. */

@@ -19,6 +19,7 @@ import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.inject.PadUnderProbe;
+import ohmoscope.core.locate.StandsOut;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.NextStep;
 import ohmoscope.core.prove.Proof;
@@ -63,6 +64,9 @@ public record SheetView(
         Optional<AgainReading> again,
         List<String> words) {
     private static final int LISTED = 5;
+    /** Parts so near each other are one place to the eye. */
+    private static final double ONE_PLACE_MM = 2.5;
+
     private static final double HARD_SHORT_OHMS = 0.1;
     private static final double CHIP_LIKE_OHMS = 1;
 
@@ -341,6 +345,23 @@ public record SheetView(
                 .orElse("");
     }
 
+    /** What stands out plainly is not passed over in silence where the heat model names another part. */
+    private static Optional<Caution> disagreement(Board board, StoredAnalysis a) {
+        Optional<Part> named = a.suspects().stream()
+                .findFirst()
+                .flatMap(s -> board.part(s.ref()))
+                .filter(p -> a.verdict() != Verdict.NONE);
+        Optional<Part> seen = a.standsOut().filter(StandsOut::plainly).flatMap(s -> board.part(s.ref()));
+        return named.flatMap(n -> seen.filter(s -> Math.hypot(s.xMm() - n.xMm(), s.yMm() - n.yMm()) > ONE_PLACE_MM)
+                .map(s -> new Caution(
+                        "picture-and-model",
+                        "Picture and model disagree: by themselves the frames show " + s.ref() + " most plainly ("
+                                + Eng.fixed(a.standsOut().orElseThrow().times(), 0)
+                                + " times their own scatter); the heat model names " + n.ref()
+                                + ". Look at both places before anything is heated: a shiny body, a lead or the other side may be"
+                                + " why.")));
+    }
+
     private static List<Caution> warnings(Bundle bundle, Optional<StoredAnalysis> analysis, Advice advice) {
         Stream<Caution> probe = bundle
                 .injection()
@@ -353,6 +374,7 @@ public record SheetView(
         Stream<Caution> frames = analysis.stream()
                 .flatMap(a -> a.warnings().entrySet().stream())
                 .map(w -> new Caution(StoredAnalysis.code(w.getKey()), LocateJson.text(w.getKey(), w.getValue())));
+        Stream<Caution> disagreement = analysis.flatMap(a -> disagreement(bundle.board(), a)).stream();
         Stream<Caution> judgement = advice
                 .notJudged()
                 .map(why -> new Caution(
@@ -360,7 +382,7 @@ public record SheetView(
                         "What the readings come to together is not judged: " + why
                                 + ". Single readings still say what they say; correct the one that cannot be."))
                 .stream();
-        return Stream.of(judgement, probe, frames).flatMap(s -> s).toList();
+        return Stream.of(judgement, probe, frames, disagreement).flatMap(s -> s).toList();
     }
 
     private static Optional<AgainReading> again(Proof proof) {

@@ -85,7 +85,8 @@ class CaptureViewTest {
                 List.of(capture),
                 SlabParameters.expected(Fixtures.board()),
                 List.of(),
-                1);
+                1,
+                Optional.empty());
     }
 
     private static String fact(CaptureView view, String name) {

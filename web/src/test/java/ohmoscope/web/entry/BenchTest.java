@@ -135,7 +135,8 @@ class BenchTest {
                 List.of(),
                 SlabParameters.expected(Fixtures.board()),
                 List.of(),
-                1);
+                1,
+                Optional.empty());
         when(analyses.latest(ID)).thenReturn(Optional.of(known));
         bench.lift("K-3", "C3", "ada");
         verify(evidence).add(ID, Fixtures.removed(9, "C3"), "ada");

@@ -70,7 +70,8 @@ class MoreHelpWordsTest {
                 List.of(),
                 SlabParameters.expected(board),
                 List.of(),
-                1);
+                1,
+                Optional.empty());
     }
 
     @Test

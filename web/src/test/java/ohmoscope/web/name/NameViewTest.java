@@ -71,7 +71,8 @@ class NameViewTest {
                 List.of(capture),
                 SlabParameters.expected(board),
                 List.of(new FittedHeat(first.ref(), true, xMm, yMm, source, 0.1, 0.1, 0.1, OptionalDouble.empty())),
-                1);
+                1,
+                Optional.empty());
         return new OpenJobs.Open(
                 bare.job(),
                 bare.advice(),

@@ -66,7 +66,8 @@ class HandBackViewTest {
             List.of(),
             SlabParameters.expected(Fixtures.board()),
             List.of(),
-            1);
+            1,
+            Optional.empty());
 
     private static HandBackView page(
             JobFile.Stored job, Optional<StoredAnalysis> analysis, Optional<StoredAnalysis> then) {

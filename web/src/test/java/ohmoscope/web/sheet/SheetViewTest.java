@@ -24,6 +24,7 @@ import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.SourceEstimate;
+import ohmoscope.core.locate.StandsOut;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
 import ohmoscope.core.prove.Proof;
@@ -105,7 +106,8 @@ class SheetViewTest {
                 List.of(capture),
                 SlabParameters.expected(Fixtures.board()),
                 List.of(),
-                1.2);
+                1.2,
+                Optional.empty());
     }
 
     private static SheetView view(JobFile.Stored job, Optional<StoredAnalysis> analysis) {
@@ -268,7 +270,34 @@ class SheetViewTest {
                 a.captures(),
                 a.slab(),
                 List.of(),
-                1);
+                1,
+                Optional.empty());
+    }
+
+    @Test
+    void whatStandsOutPlainlyElsewhereIsNotPassedOverInSilence() {
+        assertThat(view(job(), Optional.of(standingOut("C3", 30))).warnings()).isEmpty();
+        assertThat(view(job(), Optional.of(standingOut("C5", 3))).warnings()).isEmpty();
+        assertThat(view(job(), Optional.of(standingOut("C5", 30))).warnings())
+                .singleElement()
+                .satisfies(w -> assertThat(w.text()).contains("C5", "30 times", "C3"));
+    }
+
+    private static StoredAnalysis standingOut(String ref, double times) {
+        StoredAnalysis a = called();
+        return new StoredAnalysis(
+                a.verdict(),
+                a.suspects(),
+                a.noneProbability(),
+                a.elsewhereProbability(),
+                a.source(),
+                a.resistance(),
+                none(),
+                a.captures(),
+                a.slab(),
+                List.of(),
+                1,
+                Optional.of(new StandsOut(ref, times)));
     }
 
     @Test
