@@ -65,15 +65,21 @@ record Candidate(Part part, double prior) {
                         Optional.of(part)));
             }
         }
+        return spots;
+    }
+
+    /** The same, and a small part that hands its heat on more slowly and more widely than its size says: solder and copper may. */
+    List<HeatSource> spotsAndSlow() {
+        List<HeatSource> spots = spots();
         if (spots.size() == 1) {
-            // Solder and copper may hand a small part's heat on more slowly and more widely than its size says.
+            HeatSource quick = spots.get(0);
             spots.add(new HeatSource(
-                    part.xMm(),
-                    part.yMm(),
-                    part.side(),
-                    footprintMm2() + SLOW_FOOTPRINT_MM2,
-                    SLOW * lagS(),
-                    Optional.of(part)));
+                    quick.xMm(),
+                    quick.yMm(),
+                    quick.side(),
+                    quick.footprintMm2() + SLOW_FOOTPRINT_MM2,
+                    SLOW * quick.lagS(),
+                    quick.body()));
         }
         return spots;
     }

@@ -9,6 +9,7 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Rail;
@@ -150,7 +151,7 @@ public final class Locator {
             List<CaptureModel> few = binned(FEW_PIXELS);
             SidedFit fit = new SidedFit(few, nuisances, expected, refined, leading);
             Spotted[] spotted = new Spotted[candidates.size()];
-            score(fit, spotted, i -> true);
+            score(fit, spotted, Candidate::spots, i -> true);
             progress.at(0.55);
             for (int round = 0; round < ROUNDS; round++) {
                 HeatSource source = spotted[best(spotted)].source();
@@ -163,7 +164,7 @@ public final class Locator {
                 // The last round's scores are what counts; until then it is enough to keep the hopeful ones.
                 List<CaptureModel> seen = round < ROUNDS - 1 ? few : binned(COARSE_PIXELS);
                 fit = new SidedFit(seen, nuisances, expected, refined, leading);
-                score(fit, spotted, hopeful(spotted));
+                score(fit, spotted, Candidate::spotsAndSlow, hopeful(spotted));
                 progress.at(0.55 + 0.15 * (round + 1));
             }
             SidedFit coarse = fit;
@@ -218,10 +219,12 @@ public final class Locator {
             return models.stream().map(m -> m.binned(pixels)).toList();
         }
 
-        private void score(SidedFit fit, Spotted[] spotted, IntPredicate which) {
+        private void score(
+                SidedFit fit, Spotted[] spotted, Function<Candidate, List<HeatSource>> places, IntPredicate which) {
             int[] at = IntStream.range(0, spotted.length).filter(which).toArray();
-            List<List<HeatSource>> spots =
-                    Arrays.stream(at).mapToObj(i -> candidates.get(i).spots()).toList();
+            List<List<HeatSource>> spots = Arrays.stream(at)
+                    .mapToObj(i -> places.apply(candidates.get(i)))
+                    .toList();
             Iterator<Score> scores =
                     fit.scores(spots.stream().flatMap(List::stream).toList()).iterator();
             for (int i = 0; i < at.length; i++) {
@@ -266,7 +269,7 @@ public final class Locator {
             List<Score> scores = fit.scores(
                     Arrays.stream(at).mapToObj(i -> spotted[i].source()).toList());
             for (int i = 0; i < at.length; i++) {
-                double choice = choiceNats(candidates.get(at[i]).spots());
+                double choice = choiceNats(candidates.get(at[i]).spotsAndSlow());
                 spotted[at[i]] =
                         new Spotted(spotted[at[i]].source(), scores.get(i).logLikelihood() - choice);
             }
@@ -307,7 +310,7 @@ public final class Locator {
                         PositionPrior positionPrior = candidates.get(i).positionPrior(source, sigmaMm);
                         PlaceSearch onFine = new PlaceSearch(fine::score);
                         Shift shift = new PlaceSearch(coarse::score).shifted(positionPrior);
-                        double choice = choiceNats(candidates.get(i).spots());
+                        double choice = choiceNats(candidates.get(i).spotsAndSlow());
                         improved[i] = Math.max(values[i], onFine.penalised(positionPrior, shift) - choice);
                     });
             return improved;
