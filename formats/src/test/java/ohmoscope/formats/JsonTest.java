@@ -126,7 +126,8 @@ class JsonTest {
                 List.of(),
                 SlabParameters.expected(Fixtures.board()),
                 List.of(),
-                Optional.empty());
+                Optional.empty(),
+                OptionalDouble.empty());
         JsonNode json = JsonMapper.builder().build().readTree(LocateJson.write(result, 412));
         assertThat(json.get("verdict").asString()).isEqualTo("part");
         assertThat(json.get("suspects").get(0).get("ref").asString()).isEqualTo("C3");

@@ -77,6 +77,14 @@ final class Judgement {
     /** The same where a hotly warmed place is fitted by itself: the heat model has taken up some of it. */
     static final double UNEVEN_AT_SOURCE_MM = 0.12;
 
+    /** Watts that are so many times their own standard error are told from nothing whatever part they start at. */
+    private static final double SEEN_SIGMAS = 5;
+
+    private static final double NINE_IN_TEN = 0.9;
+
+    /** Of many parts so many stand for all. */
+    private static final int SAMPLED = 60;
+
     private final LocateSettings settings;
     private final LocateInput input;
     private final Optional<FaultResistance> resistance;
@@ -123,12 +131,14 @@ final class Judgement {
      * How a search ended.
      *
      * @param fit of everything, each side under its own heat model
+     * @param coarse the same on fewer pixels
      * @param model of the leading side
      * @param spotted one a candidate
      * @param logLikelihood likewise, each at the shift that suits it best
      */
     record Found(
             SidedFit fit,
+            SidedFit coarse,
             HeatModel model,
             List<Nuisance> nuisances,
             Spotted[] spotted,
@@ -190,7 +200,31 @@ final class Judgement {
                 findings(found.model()),
                 found.model().slab(),
                 heats(found, suspects, atFree),
-                second.strongest());
+                second.strongest(),
+                seenFromWatts(found));
+    }
+
+    /** From how many watts on nine in ten of the parts that a camera looked at would have been seen to warm. */
+    private OptionalDouble seenFromWatts(Found found) {
+        List<HeatSource> inView = IntStream.range(0, candidates.size())
+                .filter(i -> prepared.stream()
+                        .flatMap(p -> p.model().stream())
+                        .anyMatch(m -> m.sees(candidates.get(i).part())))
+                .mapToObj(i -> found.spotted()[i].source())
+                .toList();
+        if (inView.isEmpty()) {
+            return OptionalDouble.empty();
+        }
+        int step = (inView.size() + SAMPLED - 1) / SAMPLED;
+        List<HeatSource> sampled = IntStream.range(0, (inView.size() + step - 1) / step)
+                .mapToObj(i -> inView.get(i * step))
+                .toList();
+        double[] sigmaWatts = found.coarse().scores(sampled).stream()
+                .mapToDouble(Score::sigmaWatts)
+                .sorted()
+                .toArray();
+        double most = sigmaWatts[(int) (NINE_IN_TEN * (sigmaWatts.length - 1))];
+        return Double.isFinite(most) ? OptionalDouble.of(SEEN_SIGMAS * most) : OptionalDouble.empty();
     }
 
     /** Without current there is no heat at a fault, whatever the picture looks like: the log speaks louder. */
@@ -463,7 +497,8 @@ final class Judgement {
                 findings(model),
                 model.slab(),
                 List.of(),
-                second.strongest());
+                second.strongest(),
+                OptionalDouble.empty());
     }
 
     /** One sigma of the best of the captures' registrations. */

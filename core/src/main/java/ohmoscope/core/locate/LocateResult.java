@@ -3,6 +3,7 @@ package ohmoscope.core.locate;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.imaging.FrameScan;
 import ohmoscope.core.imaging.Registration;
@@ -20,6 +21,7 @@ import ohmoscope.core.inject.FaultResistance;
  * @param slab the board's heat parameters as the movie fitted them
  * @param heats the leading suspects, each as if it were the fault, and what warms besides; for {@link PredictedPicture}
  * @param standsOut what the pictures say by themselves; empty where nothing rises
+ * @param seenFromWatts from how many watts at a fault on nine in ten of the parts in view would have been seen to warm
  */
 public record LocateResult(
         Verdict verdict,
@@ -32,7 +34,8 @@ public record LocateResult(
         List<CaptureFinding> captures,
         SlabParameters slab,
         List<FittedHeat> heats,
-        Optional<StandsOut> standsOut) {
+        Optional<StandsOut> standsOut,
+        OptionalDouble seenFromWatts) {
     /** Nothing is never called below this probability, which is above what it has before any frame; blind results are. */
     static final double NONE_FROM = 0.1;
 

@@ -179,8 +179,8 @@ public final class Locator {
             double missed = places.missedAlone(nuisances, fit.aloneGain(leading), few, models, model);
             double[] overNone =
                     Arrays.stream(logLikelihood).map(nats -> nats - missed).toArray();
-            LocateResult result =
-                    judgement.of(new Judgement.Found(fit, model, nuisances, spotted, overNone, free.less(missed)));
+            LocateResult result = judgement.of(
+                    new Judgement.Found(fit, coarse, model, nuisances, spotted, overNone, free.less(missed)));
             progress.at(1);
             return result;
         }

@@ -53,9 +53,14 @@ final class MovieFit {
     /**
      * @param logLikelihood gain over the nuisance sources alone, amplitude integrated out, nats
      * @param watts best amplitude of the added source
-     * @param snr amplitude over its own standard error
+     * @param sigmaWatts its standard error; infinite where the frames tell nothing of it
      */
-    record Score(double logLikelihood, double watts, double snr) {}
+    record Score(double logLikelihood, double watts, double sigmaWatts) {
+        /** Amplitude over its own standard error. */
+        double snr() {
+            return watts / sigmaWatts;
+        }
+    }
 
     private final List<CaptureModel> captures;
     private final List<ResponseTables> tables;
@@ -279,7 +284,7 @@ final class MovieFit {
 
     private static Score score(double logLikelihood, double[] amplitudes, double precision) {
         double watts = amplitudes[amplitudes.length - 1];
-        return new Score(logLikelihood, watts, watts * Math.sqrt(Math.max(0, precision)));
+        return new Score(logLikelihood, watts, 1 / Math.sqrt(Math.max(0, precision)));
     }
 
     /** Log-likelihood when a body may or may not differ from its board. */

@@ -75,7 +75,7 @@ final class SidedFit {
     }
 
     private Score levelled(Side side, Score own) {
-        return new Score(own.logLikelihood() + offsets.get(side), own.watts(), own.snr());
+        return new Score(own.logLikelihood() + offsets.get(side), own.watts(), own.sigmaWatts());
     }
 
     Solved solved(HeatSource source) {

@@ -115,7 +115,7 @@ class JudgementTest {
                 : new HeatSource(freeXMm, freeYMm, middle.side(), middle.footprintMm2(), middle.lagS());
         return judgement(resistance)
                 .of(new Judgement.Found(
-                        fit, model, nuisances, spotted, logLikelihood, new FreeSource(at, free, covariance)));
+                        fit, fit, model, nuisances, spotted, logLikelihood, new FreeSource(at, free, covariance)));
     }
 
     /** Where the heat starts in a test that says so; else at the middle of the part that it names. */

@@ -113,6 +113,18 @@ class LocatorTest {
         assertThat(locate(hunt(24, 14, 0)).standsOut().map(StandsOut::plainly)).isNotEqualTo(Optional.of(true));
     }
 
+    /** What the frames would have shown is told, and is shown: well above it a part is named, well below none is. */
+    @Test
+    void whatWouldHaveBeenSeenIsSeen() throws IOException {
+        double limit = locate(hunt(24, 14, 0)).seenFromWatts().orElseThrow();
+        assertThat(limit).isBetween(1e-4, 0.05);
+        LocateResult above = locate(hunt(24, 14, 2 * limit));
+        assertThat(above.suspects().get(0).part().ref()).isEqualTo("C4");
+        assertThat(above.noneProbability()).isLessThan(0.01);
+        assertThat(locate(hunt(24, 14, 0.05 * limit)).suspects().get(0).probability())
+                .isLessThan(0.5);
+    }
+
     @Test
     void probabilitiesAddUpToOne() throws IOException {
         LocateResult result = locate(hunt(24, 14, 0.03));

@@ -19,7 +19,7 @@ class PlaceSearchTest {
             double u = (source.xMm() - x) / sigmaX;
             double v = (source.yMm() - y) / sigmaY;
             double d2 = (u * u + v * v - 2 * correlation * u * v) / (1 - correlation * correlation);
-            return new Score(100 - d2 / 2, 1, 10);
+            return new Score(100 - d2 / 2, 1, 0.1);
         });
     }
 
@@ -64,7 +64,7 @@ class PlaceSearchTest {
         AtomicInteger asked = new AtomicInteger();
         PlaceSearch plain = new PlaceSearch(source -> {
             asked.incrementAndGet();
-            return new Score(0, 0, 0);
+            return new Score(0, 0, 1);
         });
         assertThat(plain.climbed(START, 0.8, 0.1).source()).isEqualTo(START);
         assertThat(asked.get()).isLessThan(30);
@@ -76,7 +76,7 @@ class PlaceSearchTest {
         PlaceSearch hill = hill(10.17, 9.88, 0.6, 0.3, 0.4);
         HeatSource top = new PlaceSearch(source -> {
                     asked.incrementAndGet();
-                    return new Score(hill.penalised(PositionPrior.of(source, 1), new Shift(0, 0)), 1, 10);
+                    return new Score(hill.penalised(PositionPrior.of(source, 1), new Shift(0, 0)), 1, 0.1);
                 })
                 .settled(START)
                 .source();
@@ -96,7 +96,7 @@ class PlaceSearchTest {
     void aStepTooFarIsHalved() {
         PlaceSearch ridge = new PlaceSearch(source -> {
             double d = source.xMm() - 10.06;
-            return new Score(100 - Math.pow(Math.abs(d), 1.2) - Math.pow(source.yMm() - 10, 2), 1, 10);
+            return new Score(100 - Math.pow(Math.abs(d), 1.2) - Math.pow(source.yMm() - 10, 2), 1, 0.1);
         });
         HeatSource reached = ridge.settled(START).source();
         assertThat(reached.xMm()).isGreaterThan(10.01).isCloseTo(10.06, within(0.05));
@@ -127,7 +127,7 @@ class PlaceSearchTest {
     @Test
     void onAPlainNothingIsKnownOfThePlace() {
         double[][] found =
-                new PlaceSearch(source -> new Score(0, 0, 0)).settled(START).covariance();
+                new PlaceSearch(source -> new Score(0, 0, 1)).settled(START).covariance();
         assertThat(found[0][0]).isCloseTo(1000, within(1e-6));
         assertThat(found[0][1]).isZero();
     }

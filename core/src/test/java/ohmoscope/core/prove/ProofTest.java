@@ -279,7 +279,8 @@ class ProofTest {
                 List.of(),
                 SlabParameters.expected(board),
                 List.of(),
-                Optional.empty());
+                Optional.empty(),
+                OptionalDouble.empty());
     }
 
     private NextStep next(LocateResult result) {

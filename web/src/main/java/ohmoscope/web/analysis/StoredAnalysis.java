@@ -47,8 +47,10 @@ public record StoredAnalysis(
         SlabParameters slab,
         List<FittedHeat> heats,
         double seconds,
-        Optional<StandsOut> standsOut) {
+        Optional<StandsOut> standsOut,
+        OptionalDouble seenFromWatts) {
     public StoredAnalysis {
+        seenFromWatts = seenFromWatts == null ? OptionalDouble.empty() : seenFromWatts;
         standsOut = standsOut == null ? Optional.empty() : standsOut;
         // Results of earlier versions have none.
         heats = heats == null ? List.of() : List.copyOf(heats);
@@ -127,7 +129,8 @@ public record StoredAnalysis(
                 result.slab(),
                 result.heats(),
                 seconds,
-                result.standsOut());
+                result.standsOut(),
+                result.seenFromWatts());
     }
 
     private static StoredCapture capture(LocateInput input, LocateResult result, int index, List<OnSpan> on)
@@ -215,7 +218,8 @@ public record StoredAnalysis(
                 List.of(),
                 slab,
                 heats,
-                standsOut);
+                standsOut,
+                seenFromWatts);
     }
 
     public Optional<StoredCapture> capture(String id) {
@@ -236,7 +240,8 @@ public record StoredAnalysis(
                 slab,
                 heats,
                 seconds,
-                standsOut);
+                standsOut,
+                seenFromWatts);
     }
 
     /** A capture of the side, the last first; empty when that side was not looked at. */

@@ -21,6 +21,7 @@ import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.inject.PadUnderProbe;
 import ohmoscope.core.locate.StandsOut;
 import ohmoscope.core.locate.Verdict;
+import ohmoscope.core.locate.Warning;
 import ohmoscope.core.prove.NextStep;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.formats.Bundle;
@@ -316,11 +317,11 @@ public record SheetView(
         }
         if (a.onlyNothingStandsOut()) {
             return "No part stands out in the frames. That nothing of " + rail + " warmed: "
-                    + Eng.percent(a.noneProbability()) + " %.";
+                    + Eng.percent(a.noneProbability()) + " %." + wouldShow(a);
         }
         if (a.verdict() == Verdict.NONE) {
             return "Nothing in the frames beyond what the leads and the series parts explain ("
-                    + Eng.percent(a.noneProbability()) + " %).";
+                    + Eng.percent(a.noneProbability()) + " %)." + wouldShow(a);
         }
         double listed = a.suspects().stream()
                 .limit(LISTED)
@@ -331,7 +332,16 @@ public record SheetView(
         return notMapped(rail, a) + "The other " + parts + " parts of " + rail + " together: " + Eng.percent(others)
                 + " %. Something off the rail or off the map: " + Eng.percent(a.elsewhereProbability())
                 + " %. Nothing at all: "
-                + Eng.percent(a.noneProbability()) + " %.";
+                + Eng.percent(a.noneProbability()) + " %."
+                + (a.warnings().containsKey(Warning.TOO_LITTLE_POWER) ? wouldShow(a) : "");
+    }
+
+    /** What "nothing" is worth: from where on these frames would have shown something. */
+    private static String wouldShow(StoredAnalysis a) {
+        return a.seenFromWatts().isEmpty()
+                ? ""
+                : " From " + Eng.prefixed(a.seenFromWatts().getAsDouble(), "W", 2)
+                        + " at the fault on these frames would have shown nine in ten of the parts in view.";
     }
 
     /** Heat that starts where no part is known: the place is the answer, not the nearest part. */

@@ -72,7 +72,8 @@ class StoredAnalysisTest {
                 SlabParameters.expected(Fixtures.board()),
                 List.of(heat("C3", true, 20, 0.2), heat("C5", true, 28, 0.3), heat("lead", false, 6, 0.05)),
                 1.5,
-                Optional.empty());
+                Optional.empty(),
+                OptionalDouble.empty());
     }
 
     @Test

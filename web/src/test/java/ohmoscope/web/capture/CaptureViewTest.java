@@ -86,7 +86,8 @@ class CaptureViewTest {
                 SlabParameters.expected(Fixtures.board()),
                 List.of(),
                 1,
-                Optional.empty());
+                Optional.empty(),
+                OptionalDouble.empty());
     }
 
     private static String fact(CaptureView view, String name) {

@@ -136,7 +136,8 @@ class BenchTest {
                 SlabParameters.expected(Fixtures.board()),
                 List.of(),
                 1,
-                Optional.empty());
+                Optional.empty(),
+                OptionalDouble.empty());
         when(analyses.latest(ID)).thenReturn(Optional.of(known));
         bench.lift("K-3", "C3", "ada");
         verify(evidence).add(ID, Fixtures.removed(9, "C3"), "ada");

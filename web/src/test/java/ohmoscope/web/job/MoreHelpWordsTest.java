@@ -71,7 +71,8 @@ class MoreHelpWordsTest {
                 SlabParameters.expected(board),
                 List.of(),
                 1,
-                Optional.empty());
+                Optional.empty(),
+                OptionalDouble.empty());
     }
 
     @Test

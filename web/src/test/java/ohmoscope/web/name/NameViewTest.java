@@ -72,7 +72,8 @@ class NameViewTest {
                 SlabParameters.expected(board),
                 List.of(new FittedHeat(first.ref(), true, xMm, yMm, source, 0.1, 0.1, 0.1, OptionalDouble.empty())),
                 1,
-                Optional.empty());
+                Optional.empty(),
+                OptionalDouble.empty());
         return new OpenJobs.Open(
                 bare.job(),
                 bare.advice(),

@@ -67,7 +67,8 @@ class HandBackViewTest {
             SlabParameters.expected(Fixtures.board()),
             List.of(),
             1,
-            Optional.empty());
+            Optional.empty(),
+            OptionalDouble.empty());
 
     private static HandBackView page(
             JobFile.Stored job, Optional<StoredAnalysis> analysis, Optional<StoredAnalysis> then) {

@@ -107,7 +107,8 @@ class SheetViewTest {
                 SlabParameters.expected(Fixtures.board()),
                 List.of(),
                 1.2,
-                Optional.empty());
+                Optional.empty(),
+                OptionalDouble.empty());
     }
 
     private static SheetView view(JobFile.Stored job, Optional<StoredAnalysis> analysis) {
@@ -222,7 +223,7 @@ class SheetViewTest {
     void nothingFoundIsSaidAndNotRanked() {
         SheetView view = view(job(), Optional.of(withVerdict(Verdict.NONE)));
         assertThat(view.suspects()).isEmpty();
-        assertThat(view.rest()).startsWith("Nothing in the frames beyond");
+        assertThat(view.rest()).startsWith("Nothing in the frames beyond").contains("From 4.2 mW at the fault");
         assertThat(view.next().sentence()).isEqualTo("Raise the current and look again.");
         assertThat(view.pictures().get(0).flags()).isEmpty();
     }
@@ -271,7 +272,8 @@ class SheetViewTest {
                 a.slab(),
                 List.of(),
                 1,
-                Optional.empty());
+                Optional.empty(),
+                OptionalDouble.of(0.0042));
     }
 
     @Test
@@ -297,7 +299,8 @@ class SheetViewTest {
                 a.slab(),
                 List.of(),
                 1,
-                Optional.of(new StandsOut(ref, times)));
+                Optional.of(new StandsOut(ref, times)),
+                OptionalDouble.empty());
     }
 
     @Test
