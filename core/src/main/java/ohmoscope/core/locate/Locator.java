@@ -164,7 +164,7 @@ public final class Locator {
                 // The last round's scores are what counts; until then it is enough to keep the hopeful ones.
                 List<CaptureModel> seen = round < ROUNDS - 1 ? few : binned(COARSE_PIXELS);
                 fit = new SidedFit(seen, nuisances, expected, refined, leading);
-                score(fit, spotted, Candidate::spotsAndSlow, hopeful(spotted));
+                score(fit, spotted, this::spots, hopeful(spotted));
                 progress.at(0.55 + 0.15 * (round + 1));
             }
             SidedFit coarse = fit;
@@ -236,6 +236,13 @@ public final class Locator {
             }
         }
 
+        /** What comes through the board has been on its way for longer than the model of a small part says. */
+        private List<HeatSource> spots(Candidate candidate) {
+            return models.stream().anyMatch(m -> m.side() == candidate.part().side())
+                    ? candidate.spots()
+                    : candidate.spotsAndSlow();
+        }
+
         private static double choiceNats(List<HeatSource> spots) {
             return CHOICE_NATS * Math.log(spots.size());
         }
@@ -269,7 +276,7 @@ public final class Locator {
             List<Score> scores = fit.scores(
                     Arrays.stream(at).mapToObj(i -> spotted[i].source()).toList());
             for (int i = 0; i < at.length; i++) {
-                double choice = choiceNats(candidates.get(at[i]).spotsAndSlow());
+                double choice = choiceNats(spots(candidates.get(at[i])));
                 spotted[at[i]] =
                         new Spotted(spotted[at[i]].source(), scores.get(i).logLikelihood() - choice);
             }
@@ -310,7 +317,7 @@ public final class Locator {
                         PositionPrior positionPrior = candidates.get(i).positionPrior(source, sigmaMm);
                         PlaceSearch onFine = new PlaceSearch(fine::score);
                         Shift shift = new PlaceSearch(coarse::score).shifted(positionPrior);
-                        double choice = choiceNats(candidates.get(i).spotsAndSlow());
+                        double choice = choiceNats(spots(candidates.get(i)));
                         improved[i] = Math.max(values[i], onFine.penalised(positionPrior, shift) - choice);
                     });
             return improved;
