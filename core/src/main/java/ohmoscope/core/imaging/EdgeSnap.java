@@ -68,18 +68,12 @@ public final class EdgeSnap {
             blurred.add(Blur.gaussian(picture, width, height, sigma));
         }
         Registration all = Registration.fit(pairs);
-        List<List<RegistrationPair>> laid = new ArrayList<>(List.of(pairs));
-        if (all.poor()) {
-            laid.addAll(subsets(pairs));
+        List<Homography> laid = new ArrayList<>(List.of(all.homography()));
+        if (all.doubtful()) {
+            subsets(pairs).forEach(some -> Registration.straightDown(some).ifPresent(laid::add));
         }
         return laid.stream()
-                .map(some -> on(
-                        blurred,
-                        width,
-                        height,
-                        board,
-                        side,
-                        Registration.fit(some).homography()))
+                .map(map -> on(blurred, width, height, board, side, map))
                 .max(Comparator.comparingDouble(laying -> laying.steepness(laying.start, 0)))
                 .orElseThrow();
     }
@@ -99,9 +93,7 @@ public final class EdgeSnap {
                 if (i < j) {
                     some.remove(i);
                 }
-                if (Registration.usable(some)) {
-                    subsets.add(some);
-                }
+                subsets.add(some);
             }
         }
         return subsets;

@@ -2,6 +2,7 @@ package ohmoscope.core.imaging;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalInt;
 import ohmoscope.core.board.InvalidMember;
 import org.ejml.simple.SimpleMatrix;
@@ -16,11 +17,17 @@ import org.ejml.simple.SimpleMatrix;
  *
  * @param residualsMm how far each pair is from the fit, board millimetres, in the pairs' order
  * @param leftOut the pair that was left out, if any
+ * @param tilted whether the pairs only agree if the camera looks at the board from well aside; more often one of them is wrong
  * @param sigmaPx one standard error of a click, as the residuals tell
  * @param sigmaMm one standard error of a place near the picture's middle
  */
 public record Registration(
-        Homography homography, List<Double> residualsMm, OptionalInt leftOut, double sigmaPx, double sigmaMm) {
+        Homography homography,
+        List<Double> residualsMm,
+        OptionalInt leftOut,
+        boolean tilted,
+        double sigmaPx,
+        double sigmaMm) {
     /** What a careful click is worth before the residuals speak, pixels. */
     private static final double CLICK_PX = 0.7;
     /** Prior of tilt and shear over the spread of the pairs, relative. */
@@ -34,6 +41,12 @@ public record Registration(
     private static final double OUTLIER_PX = 3.5;
 
     private static final double OUTLIER_GAIN = 9;
+    /** Click error above which one of few pairs may be plainly wrong, though a tilt of the camera makes up for most of it. */
+    private static final double DOUBTFUL_PX = 1;
+
+    /** Pairs whose spread across is less than this of that along lie on one line. */
+    private static final double LEAST_SPREAD = 0.02;
+
     /** Click error above which a registration is called poor. */
     private static final double POOR_PX = 2.2;
 
@@ -48,16 +61,16 @@ public record Registration(
                     "registration",
                     "needs at least four pairs, has " + pairs.size() + ": add board corners or fiducials");
         }
-        double[][] mm = new double[pairs.size()][];
-        double[][] px = new double[pairs.size()][];
-        for (int i = 0; i < pairs.size(); i++) {
-            mm[i] = new double[] {pairs.get(i).xMm(), pairs.get(i).yMm()};
-            px[i] = new double[] {pairs.get(i).xPx(), pairs.get(i).yPx()};
-        }
-        if (spreadRatio(mm) < 0.02 || spreadRatio(px) < 0.02) {
+        if (!spreadOut(pairs)) {
             throw new InvalidMember(
                     "registration", "has all pairs on one line: add a pair well away from it, such as another corner");
         }
+    }
+
+    private static boolean spreadOut(List<RegistrationPair> pairs) {
+        double[][] mm = pairs.stream().map(p -> new double[] {p.xMm(), p.yMm()}).toArray(double[][]::new);
+        double[][] px = pairs.stream().map(p -> new double[] {p.xPx(), p.yPx()}).toArray(double[][]::new);
+        return spreadRatio(mm) >= LEAST_SPREAD && spreadRatio(px) >= LEAST_SPREAD;
     }
 
     /** Root of the smaller over the larger eigenvalue of the scatter. */
@@ -129,7 +142,8 @@ public record Registration(
         // A similarity has four parameters, a lifted fit eight; two more degrees of freedom keep four pairs sane.
         double freedom = 2.0 * used - (fit.lifted() ? 8 : 4) + 2;
         double sigmaPx = CLICK_PX * Math.sqrt((fit.chi2() + (fit.lifted() ? 0 : fit.priorChi2()) + 2) / freedom);
-        return new Registration(fit.map(), residuals, leftOut, sigmaPx, sigmaPx * pitch * Math.sqrt(2.0 / used));
+        return new Registration(
+                fit.map(), residuals, leftOut, fit.lifted(), sigmaPx, sigmaPx * pitch * Math.sqrt(2.0 / used));
     }
 
     /**
@@ -145,12 +159,28 @@ public record Registration(
                 .mapToDouble(p -> found.homography.pitchMm(p.xPx(), p.yPx()))
                 .average()
                 .orElse(1);
-        return new Registration(found.homography, residualsMm, leftOut, sigmaPx, placeSigmaPx * pitch);
+        return new Registration(found.homography, residualsMm, leftOut, tilted, sigmaPx, placeSigmaPx * pitch);
     }
 
     /** Whether the pairs disagree by more than clicking explains. */
     public boolean poor() {
         return sigmaPx > POOR_PX || leftOut.isPresent();
+    }
+
+    /** Whether the picture itself should be asked how the board lies: the pairs disagree, or agree at a price. */
+    public boolean doubtful() {
+        return tilted || sigmaPx > DOUBTFUL_PX;
+    }
+
+    /**
+     * The map of a camera that looks nearly straight down, by few pairs.
+     *
+     * @return empty where there are fewer than three, or they lie nearly on one line
+     */
+    static Optional<Homography> straightDown(List<RegistrationPair> pairs) {
+        return pairs.size() >= 3 && spreadOut(pairs)
+                ? Optional.of(PairFit.of(pairs, TILT_SIGMA, CLICK_PX).map())
+                : Optional.empty();
     }
 
     /** One weighted fit. Chi-squares are in units of the click's variance. */

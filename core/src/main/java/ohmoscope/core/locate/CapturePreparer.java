@@ -114,12 +114,12 @@ final class CapturePreparer {
      */
     private Registration registration(CaptureSpec spec, FrameScan scan) {
         Registration clicked = Registration.fit(spec.registration());
-        if (!clicked.poor() && scan.shakePx() < SHAKEN_PX) {
+        if (!clicked.doubtful() && scan.shakePx() < SHAKEN_PX) {
             return clicked;
         }
         EdgeSnap edges =
                 EdgeSnap.from(scan.baseline(), spec.width(), spec.height(), board, spec.side(), spec.registration());
-        EdgeSnap.Snapped snapped = clicked.poor()
+        EdgeSnap.Snapped snapped = clicked.doubtful()
                 ? edges.snap(spec.registration())
                 : edges.slide(spec.registration(), SHAKES * scan.shakePx() + SNAPPED_PX, SHAKES * scan.turn());
         return snapped.usable() ? clicked.mapped(snapped.pairs(), SNAPPED_PX) : clicked;

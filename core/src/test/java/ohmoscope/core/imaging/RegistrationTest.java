@@ -86,6 +86,35 @@ class RegistrationTest {
         assertThat(careful.sigmaMm()).isBetween(0.05, 0.4);
     }
 
+    /** Of four pairs one that is plainly wrong looks much like a tilt of the camera: mostly the picture is asked. */
+    @Test
+    void oneWrongPairOfFourIsMostlyDoubtedAndCarefulOnesNever() {
+        int doubted = 0;
+        for (long seed = 0; seed < 20; seed++) {
+            List<RegistrationPair> careful = seen(8, 0, 1, 0.5, seed).subList(0, 4);
+            assertThat(Registration.fit(careful).doubtful()).isFalse();
+            List<RegistrationPair> wrong = new ArrayList<>(careful);
+            RegistrationPair pair = wrong.get(2);
+            wrong.set(2, new RegistrationPair(pair.xPx() + 14, pair.yPx() + 4, pair.xMm(), pair.yMm()));
+            doubted += Registration.fit(wrong).doubtful() ? 1 : 0;
+            wrong.remove(2);
+            Homography rest = Registration.straightDown(wrong).orElseThrow();
+            assertThat(rest.xPx(30, 20)).isCloseTo(80, within(3.0));
+        }
+        assertThat(doubted).isGreaterThanOrEqualTo(17);
+    }
+
+    @Test
+    void wherePairsAgreeWithoutTheOneThatIsLeftOutThePictureNeedNotBeAsked() {
+        List<RegistrationPair> pairs = new ArrayList<>(seen(5, 0, 1, 0.2, 3));
+        RegistrationPair wrong = pairs.get(4);
+        pairs.set(4, new RegistrationPair(wrong.xPx() + 25, wrong.yPx() - 18, wrong.xMm(), wrong.yMm()));
+        Registration registration = Registration.fit(pairs);
+        assertThat(registration.poor()).isTrue();
+        assertThat(registration.doubtful()).isFalse();
+        assertThat(Registration.straightDown(pairs.subList(0, 2))).isEmpty();
+    }
+
     @Test
     void aStrongTiltOverrulesThePrior() {
         Homography map = Registration.fit(seen(0, 0.0022, 1, 0, 1)).homography();
