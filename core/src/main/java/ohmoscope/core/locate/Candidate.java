@@ -12,12 +12,12 @@ import ohmoscope.core.board.Part;
  */
 record Candidate(Part part, double prior) {
     /** Bodies up to this size warm as a whole; in larger ones the heat starts at some spot of the die. */
-    private static final double WHOLE_MM = 2.6;
+    static final double WHOLE_MM = 2.6;
 
     private static final double SPOT_STEP_MM = 1.6;
     private static final double SPOT_FOOTPRINT_MM2 = 0.5;
     /** Share of the half body in which a die's hot spot may lie. */
-    private static final double DIE_SHARE = 0.78;
+    static final double DIE_SHARE = 0.78;
 
     /** Beyond this a body's contact grows as its heat does, and its lag no longer. */
     private static final double WIDEST_MM2 = 80;

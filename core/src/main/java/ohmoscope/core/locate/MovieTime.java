@@ -58,9 +58,7 @@ final class MovieTime {
         double[] flow = TimeKernel.lagged(waveform, timesS, offsetS, lagS);
         double[] components = new double[basis.length];
         for (int j = 0; j < basis.length; j++) {
-            for (int f = 0; f < flow.length; f++) {
-                components[j] += basis[j][f] * flow[f];
-            }
+            components[j] = dot(basis[j], flow);
         }
         return components;
     }

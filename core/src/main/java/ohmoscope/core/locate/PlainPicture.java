@@ -3,6 +3,7 @@ package ohmoscope.core.locate;
 import java.util.OptionalDouble;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.imaging.Blur;
 import ohmoscope.core.numeric.Median;
 
 /**
@@ -27,14 +28,7 @@ final class PlainPicture {
     /** The surroundings reach at least so many times as far as the spot. */
     private static final double LEAST_ROUND = 1.8;
 
-    private static final double REACH = 3;
-
-    /** Larger bodies are looked at in nine places: their die may lie in any. */
-    private static final double WHOLE_MM = 2.6;
-
-    private static final double DIE_SHARE = 0.39;
-
-    /** What the choice among those costs, times the scatter. */
+    /** A large body is looked at in nine places, as its die may lie in any: what the choice costs, times the scatter. */
     private static final double CHOICE = 0.66;
 
     private final CaptureModel capture;
@@ -63,14 +57,14 @@ final class PlainPicture {
         if (!capture.sees(part)) {
             return OptionalDouble.empty();
         }
-        if (Math.max(part.wMm(), part.hMm()) <= WHOLE_MM) {
+        if (Math.max(part.wMm(), part.hMm()) <= Candidate.WHOLE_MM) {
             return OptionalDouble.of(at(part.xMm(), part.yMm()) / scatter);
         }
         double angle = Math.toRadians(part.rotDeg());
         double most = IntStream.range(0, 9)
                 .mapToDouble(i -> {
-                    double u = (i % 3 - 1) * DIE_SHARE * part.wMm();
-                    double v = (i / 3 - 1) * DIE_SHARE * part.hMm();
+                    double u = (i % 3 - 1) * Candidate.DIE_SHARE / 2 * part.wMm();
+                    double v = (i / 3 - 1) * Candidate.DIE_SHARE / 2 * part.hMm();
                     return at(
                             part.xMm() + u * Math.cos(angle) - v * Math.sin(angle),
                             part.yMm() + u * Math.sin(angle) + v * Math.cos(angle));
@@ -107,31 +101,12 @@ final class PlainPicture {
             sum[i] += values[p];
             weight[i]++;
         }
-        float[] kernel = new float[(int) Math.ceil(REACH * sigmaPx) + 1];
-        for (int i = 0; i < kernel.length; i++) {
-            kernel[i] = (float) Math.exp(-i * i / (2 * sigmaPx * sigmaPx));
-        }
-        float[] sums = across(across(sum, w, pixels.rows(), kernel), pixels.rows(), w, kernel);
-        float[] weights = across(across(weight, w, pixels.rows(), kernel), pixels.rows(), w, kernel);
+        float[] sums = Blur.gaussian(sum, w, pixels.rows(), sigmaPx);
+        float[] weights = Blur.gaussian(weight, w, pixels.rows(), sigmaPx);
         float[] out = new float[values.length];
         for (int p = 0; p < out.length; p++) {
             int i = pixels.row()[p] * w + pixels.column()[p];
             out[p] = sums[i] / weights[i];
-        }
-        return out;
-    }
-
-    /** Smoothed along its rows, and rows and columns exchanged. */
-    private static float[] across(float[] in, int w, int h, float[] kernel) {
-        float[] out = new float[in.length];
-        for (int y = 0; y < h; y++) {
-            for (int x = 0; x < w; x++) {
-                float sum = 0;
-                for (int i = Math.max(0, x - kernel.length + 1); i < Math.min(w, x + kernel.length); i++) {
-                    sum += kernel[Math.abs(i - x)] * in[y * w + i];
-                }
-                out[x * h + y] = sum;
-            }
         }
         return out;
     }

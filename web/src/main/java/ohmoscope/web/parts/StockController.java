@@ -7,7 +7,6 @@ import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.parts.StockLine;
 import ohmoscope.formats.StockCsv;
 import ohmoscope.web.config.Download;
-import ohmoscope.web.kit.Eng;
 import ohmoscope.web.store.StockStore;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -45,9 +44,7 @@ class StockController {
                     line.kind().name().toLowerCase(Locale.ROOT),
                     line.value(),
                     line.packageName(),
-                    line.voltsRated().isPresent()
-                            ? Eng.significant(line.voltsRated().getAsDouble(), 2) + " V"
-                            : "",
+                    WantedWords.rated(line),
                     line.count(),
                     line.least(),
                     line.place(),

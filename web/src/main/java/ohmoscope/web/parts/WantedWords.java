@@ -77,10 +77,14 @@ final class WantedWords {
     }
 
     static String of(StockLine line) {
+        String rated = rated(line);
         return line.value()
                 + (line.packageName().isEmpty() ? "" : ", " + line.packageName())
-                + (line.voltsRated().isPresent()
-                        ? ", " + Eng.significant(line.voltsRated().getAsDouble(), 2) + " V"
-                        : "");
+                + (rated.isEmpty() ? "" : ", " + rated);
+    }
+
+    /** What it is rated for; empty where nobody says. */
+    static String rated(StockLine line) {
+        return line.voltsRated().isPresent() ? Eng.significant(line.voltsRated().getAsDouble(), 2) + " V" : "";
     }
 }

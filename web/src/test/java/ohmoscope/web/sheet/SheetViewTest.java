@@ -259,6 +259,11 @@ class SheetViewTest {
     }
 
     private static StoredAnalysis withVerdict(Verdict verdict, double none) {
+        return like(verdict, none, Optional.empty(), OptionalDouble.of(0.0042));
+    }
+
+    private static StoredAnalysis like(
+            Verdict verdict, double none, Optional<StandsOut> standsOut, OptionalDouble seenFromWatts) {
         StoredAnalysis a = called();
         return new StoredAnalysis(
                 verdict,
@@ -272,8 +277,8 @@ class SheetViewTest {
                 a.slab(),
                 List.of(),
                 1,
-                Optional.empty(),
-                OptionalDouble.of(0.0042));
+                standsOut,
+                seenFromWatts);
     }
 
     @Test
@@ -287,20 +292,7 @@ class SheetViewTest {
 
     private static StoredAnalysis standingOut(String ref, double times) {
         StoredAnalysis a = called();
-        return new StoredAnalysis(
-                a.verdict(),
-                a.suspects(),
-                a.noneProbability(),
-                a.elsewhereProbability(),
-                a.source(),
-                a.resistance(),
-                none(),
-                a.captures(),
-                a.slab(),
-                List.of(),
-                1,
-                Optional.of(new StandsOut(ref, times)),
-                OptionalDouble.empty());
+        return like(a.verdict(), a.noneProbability(), Optional.of(new StandsOut(ref, times)), a.seenFromWatts());
     }
 
     @Test
