@@ -1,4 +1,4 @@
-/** Stand-ins for the instruments on the bench. */
+/** A bench without a bench: stand-ins for its instruments, the board behind them, and the demo world. */
 @NullMarked
 package ohmoscope.bench;
 

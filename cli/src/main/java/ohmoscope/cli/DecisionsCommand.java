@@ -2,8 +2,8 @@ package ohmoscope.cli;
 
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
-import ohmoscope.bench.decision.DecisionPoints;
-import ohmoscope.bench.decision.DecisionPoints.Half;
+import ohmoscope.trials.decision.DecisionPoints;
+import ohmoscope.trials.decision.DecisionPoints.Half;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;

@@ -6,10 +6,10 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
-import ohmoscope.bench.hunt.Hunts.End;
-import ohmoscope.bench.hunt.Hunts.Player;
-import ohmoscope.bench.hunt.Hunts.Stated;
-import ohmoscope.bench.hunt.Hunts.Told;
+import ohmoscope.trials.hunt.Hunts.End;
+import ohmoscope.trials.hunt.Hunts.Player;
+import ohmoscope.trials.hunt.Hunts.Stated;
+import ohmoscope.trials.hunt.Hunts.Told;
 
 /** What hunts came to, worst first within the one that is asked: by kind for the advice, in all for each player. */
 record HuntsTable(List<Told> hunts) {

@@ -10,8 +10,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.concurrent.Callable;
-import ohmoscope.bench.sim.BenchSetup;
-import ohmoscope.bench.sim.BenchSimulator;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.NetKind;
@@ -19,6 +17,8 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Side;
 import ohmoscope.formats.BundleWriter;
+import ohmoscope.sim.BenchSetup;
+import ohmoscope.sim.BenchSimulator;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 

@@ -3,9 +3,9 @@ package ohmoscope.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
-import ohmoscope.bench.decision.DecisionPoints;
-import ohmoscope.bench.decision.DecisionPoints.Half;
 import ohmoscope.cli.DecisionEvaluation.Outcome;
+import ohmoscope.trials.decision.DecisionPoints;
+import ohmoscope.trials.decision.DecisionPoints.Half;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;

@@ -107,12 +107,56 @@ public final class Fixtures {
             Optional<Gate> gate,
             Optional<PortExpectation> expects,
             Optional<Storey> storey) {
+        return copy(p, role, value, p.voltsRated(), ohms, supplies, gate, expects, p.pairedWith(), storey);
+    }
+
+    /** The part with a value and what it is rated for. */
+    public static Part rated(Part p, String value, OptionalDouble volts) {
+        return copy(
+                p,
+                p.statedRole(),
+                value,
+                volts,
+                p.resistanceOhms(),
+                p.supplies(),
+                p.gate(),
+                p.expects(),
+                p.pairedWith(),
+                p.storey());
+    }
+
+    /** The part that works only with another. */
+    public static Part paired(Part p, String with) {
+        return copy(
+                p,
+                p.statedRole(),
+                p.value(),
+                p.voltsRated(),
+                p.resistanceOhms(),
+                p.supplies(),
+                p.gate(),
+                p.expects(),
+                Optional.of(with),
+                p.storey());
+    }
+
+    private static Part copy(
+            Part p,
+            Optional<Role> role,
+            String value,
+            OptionalDouble volts,
+            OptionalDouble ohms,
+            List<Supply> supplies,
+            Optional<Gate> gate,
+            Optional<PortExpectation> expects,
+            Optional<String> pairedWith,
+            Optional<Storey> storey) {
         return new Part(
                 p.ref(),
                 p.kind(),
                 role,
                 value,
-                p.voltsRated(),
+                volts,
                 p.packageName(),
                 p.side(),
                 p.xMm(),
@@ -127,7 +171,7 @@ public final class Fixtures {
                 supplies,
                 gate,
                 expects,
-                p.pairedWith(),
+                pairedWith,
                 storey);
     }
 

@@ -98,6 +98,11 @@ public record Bundle(
         return railInQuestion.known() == RailInQuestion.Known.STATED ? Optional.of(rail()) : Optional.empty();
     }
 
+    /** The same of another number or on another board. */
+    public Bundle as(Job otherJob, Board otherBoard) {
+        return new Bundle(otherJob, otherBoard, railInQuestion, injection, supplyLog, captures, observations, traces);
+    }
+
     public Bundle withCaptures(List<Capture> others) {
         return new Bundle(job, board, railInQuestion, injection, supplyLog, others, observations, traces);
     }

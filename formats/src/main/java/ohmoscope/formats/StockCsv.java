@@ -13,7 +13,7 @@ import org.apache.commons.csv.CSVRecord;
 
 /**
  * A shop's parts as a table: {@code kind,value,count}, and where somebody wrote them {@code package}, {@code volts_rated},
- * {@code least} (how many there should be) and {@code place}.
+ * {@code least} (how many there should be), {@code place} and {@code price} (of one, in the shop's money).
  */
 public final class StockCsv {
     private static final int MOST_ROWS = 20_000;
@@ -31,12 +31,11 @@ public final class StockCsv {
                     kind(row, file),
                     row.get("value"),
                     said(row, "package"),
-                    said(row, "volts_rated").isEmpty()
-                            ? OptionalDouble.empty()
-                            : OptionalDouble.of(CsvTables.number(row, file, "volts_rated")),
+                    number(row, file, "volts_rated"),
                     whole(row, file, "count"),
                     said(row, "least").isEmpty() ? 0 : whole(row, file, "least"),
-                    said(row, "place")));
+                    said(row, "place"),
+                    number(row, file, "price")));
         });
         return lines;
     }
@@ -56,6 +55,12 @@ public final class StockCsv {
                 "kind must be one of " + String.join(", ", words) + "; was \"" + word + "\"");
     }
 
+    private static OptionalDouble number(CSVRecord row, String file, String column) throws BundleException {
+        return said(row, column).isEmpty()
+                ? OptionalDouble.empty()
+                : OptionalDouble.of(CsvTables.number(row, file, column));
+    }
+
     private static int whole(CSVRecord row, String file, String column) throws BundleException {
         double value = CsvTables.number(row, file, column);
         if (value != Math.rint(value) || Math.abs(value) > Integer.MAX_VALUE) {
@@ -70,20 +75,23 @@ public final class StockCsv {
     }
 
     public static String write(List<StockLine> lines) {
-        StringBuilder text = new StringBuilder("kind,value,package,volts_rated,count,least,place\n");
+        StringBuilder text = new StringBuilder("kind,value,package,volts_rated,count,least,place,price\n");
         for (StockLine line : lines) {
             text.append(CSVFormat.DEFAULT.format(
                             Member.word(line.kind()),
                             line.value(),
                             line.packageName(),
-                            line.voltsRated().isPresent()
-                                    ? CsvTables.plain(line.voltsRated().getAsDouble())
-                                    : "",
+                            plain(line.voltsRated()),
                             line.count(),
                             line.least(),
-                            line.place()))
+                            line.place(),
+                            plain(line.price())))
                     .append('\n');
         }
         return text.toString();
+    }
+
+    private static String plain(OptionalDouble value) {
+        return value.isPresent() ? CsvTables.plain(value.getAsDouble()) : "";
     }
 }

@@ -22,11 +22,20 @@ class StockCsvTest {
     @Test
     void aListComesBackAsItWasWritten() throws IOException {
         List<StockLine> lines = List.of(
-                new StockLine(PartKind.CAPACITOR, "10u", "0402", OptionalDouble.of(6.3), 40, 20, "drawer 3, left"),
-                new StockLine(PartKind.CONNECTOR, "", "", OptionalDouble.empty(), 0, 2, ""));
+                new StockLine(
+                        PartKind.CAPACITOR,
+                        "10u",
+                        "0402",
+                        OptionalDouble.of(6.3),
+                        40,
+                        20,
+                        "drawer 3, left",
+                        OptionalDouble.empty()),
+                new StockLine(PartKind.CONNECTOR, "", "", OptionalDouble.empty(), 0, 2, "", OptionalDouble.empty()));
         assertThat(read(StockCsv.write(lines))).isEqualTo(lines);
         assertThat(read("kind,value,count\nfuse,2A,7\n"))
-                .containsExactly(new StockLine(PartKind.FUSE, "2A", "", OptionalDouble.empty(), 7, 0, ""));
+                .containsExactly(new StockLine(
+                        PartKind.FUSE, "2A", "", OptionalDouble.empty(), 7, 0, "", OptionalDouble.empty()));
     }
 
     @ParameterizedTest

@@ -94,6 +94,19 @@ document.addEventListener("htmx:configRequest", event => {
   event.detail.headers["X-Tab"] = TAB;
 });
 
+// Who types before htmx listens is searched for all the same.
+document.addEventListener(
+  "htmx:load",
+  () => {
+    for (const field of document.querySelectorAll("input[type=search][hx-get]")) {
+      if (field.value !== field.defaultValue) {
+        field.dispatchEvent(new Event("search", { bubbles: true }));
+      }
+    }
+  },
+  { once: true },
+);
+
 /** A job's page hears from the server when anybody keeps evidence. */
 function listen() {
   const address = document.querySelector("[data-events]")?.dataset.events;

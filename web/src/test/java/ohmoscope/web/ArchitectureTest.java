@@ -2,6 +2,7 @@ package ohmoscope.web;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+import static org.assertj.core.api.Assertions.assertThat;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
@@ -14,10 +15,10 @@ class ArchitectureTest {
             .importPackages("ohmoscope");
 
     @Test
-    void coreFormatsAndBenchDoNotKnowTheWeb() {
+    void whatIsBelowTheWebDoesNotKnowIt() {
         noClasses()
                 .that()
-                .resideInAnyPackage("ohmoscope.core..", "ohmoscope.formats..", "ohmoscope.bench..")
+                .resideInAnyPackage("ohmoscope.core..", "ohmoscope.formats..", "ohmoscope.sim..", "ohmoscope.bench..")
                 .should()
                 .dependOnClassesThat()
                 .resideInAnyPackage("ohmoscope.web..", "org.springframework..", "java.sql..", "jakarta..")
@@ -31,7 +32,38 @@ class ArchitectureTest {
                 .resideInAPackage("ohmoscope.formats..")
                 .should()
                 .dependOnClassesThat()
+                .resideInAnyPackage("ohmoscope.sim..", "ohmoscope.bench..")
+                .check(ALL);
+    }
+
+    @Test
+    void theSimulatorKnowsNoDemo() {
+        noClasses()
+                .that()
+                .resideInAPackage("ohmoscope.sim..")
+                .should()
+                .dependOnClassesThat()
                 .resideInAPackage("ohmoscope.bench..")
+                .check(ALL);
+    }
+
+    @Test
+    void aShopsServerCarriesNothingItIsMeasuredOn() {
+        assertThat(ALL).noneMatch(type -> type.getPackageName().startsWith("ohmoscope.trials"));
+    }
+
+    @Test
+    void theInnerRoomsOfLocateAreItsOwn() {
+        noClasses()
+                .that()
+                .resideOutsideOfPackage("ohmoscope.core.locate..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage(
+                        "ohmoscope.core.locate.capture",
+                        "ohmoscope.core.locate.model",
+                        "ohmoscope.core.locate.fit",
+                        "ohmoscope.core.locate.posterior")
                 .check(ALL);
     }
 

@@ -129,15 +129,8 @@ class DemoWalkTest extends InBrowser {
                 .orElseThrow();
         Bundle made = demo.bundle().get();
         board = made.board();
-        Bundle own = new Bundle(
-                new Bundle.Job(walked(number), made.job().title(), made.job().opened()),
-                made.board(),
-                made.railInQuestion(),
-                made.injection(),
-                made.supplyLog(),
-                made.captures(),
-                made.observations(),
-                made.traces());
+        Bundle own = made.as(
+                new Bundle.Job(walked(number), made.job().title(), made.job().opened()), made.board());
         long id = server.bean(BundleImporter.class).add(own, "bench", share -> true);
         jobId = id;
         server.bean(JobFile.class).refreshState(id);

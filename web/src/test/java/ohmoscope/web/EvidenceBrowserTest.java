@@ -145,11 +145,18 @@ class EvidenceBrowserTest extends InBrowser {
     @Test
     void isolationStandsSideBySide() {
         go("/jobs/K-0428");
-        for (String line :
-                new String[] {"VSLATE d .003", "unplugged J3", "VSLATE d .003", "removed J1", "VSLATE d .44"}) {
+        type("VSLATE d .003");
+        go("/jobs/K-0428/isolate");
+        assertThat(page.locator(".parting tbody tr").first()).containsText("min");
+        page.locator(".parting tbody button").first().click();
+        assertThat(page.locator("#line")).hasValue(java.util.regex.Pattern.compile("^(unplugged|removed) "));
+        accessible();
+        go("/jobs/K-0428");
+        for (String line : new String[] {"unplugged J3", "VSLATE d .003", "removed J1", "VSLATE d .44"}) {
             type(line);
         }
         go("/jobs/K-0428/isolate");
+        assertThat(page.locator(".tags a")).hasText("joints");
         assertThat(page.locator(".change").first()).containsText("still there");
         assertThat(page.locator(".change").last()).containsText("free again");
         assertThat(page.locator(".tags")).containsText("J3");

@@ -61,6 +61,16 @@ class LibraryBrowserTest extends InBrowser {
     }
 
     @Test
+    void whoTypesBeforeThePageIsReadyIsSearchedForAllTheSame() {
+        page.route("**/htmx.min.js", route -> {
+            page.locator("#q").evaluate("field => field.value = 'no such thing'");
+            route.resume();
+        });
+        go("/boards");
+        assertThat(page.locator(".cards .none")).hasText("No board is called so.");
+    }
+
+    @Test
     void whatIsPutRightIsAnotherVersionAndJobsKeepTheirs() {
         long before = offered();
         long onJob = server.bean(JobStore.class).named(NUMBER).boardId();

@@ -27,7 +27,7 @@ class LogbookTest extends OverHttp {
     private static final String BACK = "T-LOG-2";
 
     private static Asked words(String words) {
-        return new Asked(words, "", "", "", "", Optional.empty(), Optional.empty());
+        return new Asked(words, "", "", "", "", "", Optional.empty(), Optional.empty());
     }
 
     @Test
@@ -70,6 +70,31 @@ class LogbookTest extends OverHttp {
                 .startsWith("job,opened_at,device")
                 .contains(JOB + ",", ",yes," + Simulated.CULPRIT + ",");
         assertThat(get("/logbook/numbers").body()).contains("How sure, how often right", "By technician", "By month");
+    }
+
+    /** Who brought a device and whose it is are kept apart, are found, and never leave the shop. */
+    @Test
+    void dealerAndOwnerAreKeptApart() throws Exception {
+        for (String number : new String[] {"T-LOG-7", "T-LOG-8"}) {
+            server.bean(BundleImporter.class).add(Simulated.job(number), "test", share -> true);
+        }
+        post("/jobs/T-LOG-7/logbook", "dealer=Fell+radio+shop&owner=Ada+Thwaite", token());
+        post("/jobs/T-LOG-8/logbook", "owner=Bo+Raistrick", token());
+        assertThat(get("/jobs/T-LOG-7/hand-back").body())
+                .contains("value=\"Fell radio shop\"", "value=\"Ada Thwaite\"");
+        assertThat(get("/logbook?q=thwaite").body()).contains("T-LOG-7", "Fell radio shop for Ada Thwaite");
+        assertThat(get("/logbook?dealer=Fell+radio+shop").body())
+                .contains("T-LOG-7", "dealer=Fell%20radio%20shop")
+                .doesNotContain("T-LOG-8");
+        assertThat(get("/logbook.csv?q=raistrick").body()).contains("T-LOG-8", ",,Bo Raistrick,");
+        post("/jobs/T-LOG-7/logbook", "dealer=&owner=Bo+Raistrick", token());
+        assertThat(get("/logbook?q=thwaite").body()).contains("No job is like that");
+        assertThat(get("/logbook?q=T-LOG-7").body()).contains("T-LOG-7");
+        assertThat(get("/logbook/cases.json").body()).doesNotContain("Raistrick", "T-LOG");
+        assertThat(get("/logbook/numbers").body()).contains("By who brought it");
+        assertThat(post("/jobs/T-LOG-7/logbook", "owner=" + "x".repeat(121), token())
+                        .body())
+                .contains("owner");
     }
 
     @Test

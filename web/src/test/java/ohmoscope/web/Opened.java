@@ -6,7 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import ohmoscope.bench.decision.DecisionBoards;
+import ohmoscope.bench.demo.DecisionBoards;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.circuit.PowerTree;
@@ -14,6 +14,7 @@ import ohmoscope.core.diagnose.Advisor;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;
+import ohmoscope.core.locate.RemovalCost;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.core.prove.RailInQuestion;
 import ohmoscope.core.prove.Walk;
@@ -65,7 +66,9 @@ public final class Opened {
                 walk,
                 JobHead.of(job, walk),
                 PowerTree.of(new BoardIndex(board)),
-                AT.plusSeconds(lines.length));
+                AT.plusSeconds(lines.length),
+                RemovalCost.Minutes.USUAL,
+                Optional.empty());
     }
 
     public static OpenJobs.Open job(String... lines) {
@@ -90,6 +93,8 @@ public final class Opened {
                 open.walk(),
                 open.head(),
                 open.tree(),
-                open.at().plus(after));
+                open.at().plus(after),
+                RemovalCost.Minutes.USUAL,
+                Optional.empty());
     }
 }

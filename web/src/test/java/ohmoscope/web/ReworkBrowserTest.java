@@ -115,8 +115,34 @@ class ReworkBrowserTest extends InBrowser {
                         + Math.round(planned * 3)));
     }
 
+    /** The new part's legs are asked by two buttons; what the beeper said is evidence and stands in the report. */
     @Test
     @Order(5)
+    void aPartThatIsBackOnIsListenedTo() {
+        go("/jobs/" + JOB);
+        page.locator("#line").fill("replaced " + Simulated.CULPRIT);
+        page.locator("#line").press("Enter");
+        page.locator("#advice a", new com.microsoft.playwright.Page.LocatorOptions().setHasText("joints to listen to"))
+                .click();
+        Locator rows = page.locator(".rework-joints tbody tr");
+        assertThat(rows.first()).containsText(Simulated.CULPRIT + ".1 to another place of");
+        accessible();
+        leaving(() -> rows.nth(0).locator("button[value=true]").click());
+        assertThat(rows.nth(0)).hasClass("ok");
+        leaving(() -> rows.nth(1).locator("button[value=false]").click());
+        assertThat(rows.nth(1)).containsText("the leg does not hold");
+        go("/jobs/" + JOB + "/hand-back");
+        assertThat(page.locator(".missing")).containsText("silent: the leg does not hold");
+        assertThat(page.locator(".ticks tr[data-state=wrong]").last()).containsText(Simulated.CULPRIT);
+        go("/jobs/" + JOB + "/rework?of=" + Simulated.CULPRIT);
+        leaving(() -> rows.nth(1).locator("button[value=true]").click());
+        assertThat(rows.nth(1)).hasClass("ok");
+        go("/jobs/" + JOB + "/hand-back");
+        assertThat(page.locator("main")).not().containsText("does not hold");
+    }
+
+    @Test
+    @Order(6)
     void aPartThatIsNotThereIsSaid() {
         go("/jobs/" + JOB + "/rework?of=X99");
         assertThat(page.locator("main")).containsText("There is no part X99 on this board");

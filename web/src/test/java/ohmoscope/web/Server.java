@@ -4,9 +4,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.UUID;
 import java.util.function.UnaryOperator;
+import javax.sql.DataSource;
+import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ParameterContext;
 import org.junit.jupiter.api.extension.ParameterResolver;
@@ -18,7 +21,7 @@ import org.springframework.context.ConfigurableApplicationContext;
  * The real application on a random port over the real PostgreSQL, started once a run and given to tests as a parameter.
  * The database server's address comes from {@code ./ohmoscope test}.
  */
-public final class Server implements ParameterResolver {
+public final class Server implements ParameterResolver, BeforeAllCallback {
     private static Server.Running running;
 
     /** What a test may use. */
@@ -29,6 +32,17 @@ public final class Server implements ParameterResolver {
 
         public String url(String path) {
             return "http://127.0.0.1:" + port + path;
+        }
+    }
+
+    /** A class finds no job of another's, and none of its own from an attempt before: their numbers are free. */
+    @Override
+    public void beforeAll(ExtensionContext extension) throws SQLException {
+        if (running != null) {
+            try (Connection connection = running.bean(DataSource.class).getConnection();
+                    Statement statement = connection.createStatement()) {
+                statement.execute("update job set number = 'old-' || id where number not like 'old-%'");
+            }
         }
     }
 

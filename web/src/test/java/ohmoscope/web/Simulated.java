@@ -11,13 +11,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.bench.demo.DemoBoards;
-import ohmoscope.bench.sim.BenchSetup;
-import ohmoscope.bench.sim.BenchSimulator;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.formats.Bundle;
 import ohmoscope.formats.BundleWriter;
+import ohmoscope.sim.BenchSetup;
+import ohmoscope.sim.BenchSimulator;
 
 /** Small simulated jobs for tests: a capacitor of the logger's battery rail is shorted. */
 public final class Simulated {

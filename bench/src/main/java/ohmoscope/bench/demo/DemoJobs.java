@@ -7,11 +7,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.Supplier;
-import ohmoscope.bench.sim.BenchSetup;
-import ohmoscope.bench.sim.BenchSetup.Camera;
-import ohmoscope.bench.sim.BenchSetup.Supply;
-import ohmoscope.bench.sim.BenchSetup.View;
-import ohmoscope.bench.sim.BenchSimulator;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.evidence.Observation;
@@ -21,6 +16,11 @@ import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.formats.Bundle;
+import ohmoscope.sim.BenchSetup;
+import ohmoscope.sim.BenchSetup.Camera;
+import ohmoscope.sim.BenchSetup.Supply;
+import ohmoscope.sim.BenchSetup.View;
+import ohmoscope.sim.BenchSimulator;
 
 /** The jobs on a made-up bench: with frames, decided before, and begun with little. */
 public final class DemoJobs {

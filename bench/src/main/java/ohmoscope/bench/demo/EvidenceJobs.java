@@ -11,7 +11,6 @@ import java.util.TreeMap;
 import java.util.function.BiFunction;
 import java.util.function.DoubleUnaryOperator;
 import java.util.function.Supplier;
-import ohmoscope.bench.decision.DecisionBoards;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.evidence.EntryLine;
 import ohmoscope.core.evidence.Observation;

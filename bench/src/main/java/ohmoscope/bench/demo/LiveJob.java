@@ -2,11 +2,11 @@ package ohmoscope.bench.demo;
 
 import java.util.Map;
 import java.util.Set;
-import ohmoscope.bench.sim.BenchSetup;
 import ohmoscope.bench.standin.StandInBench;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.prove.RailInQuestion;
+import ohmoscope.sim.BenchSetup;
 
 /** The job whose board lies on the stand-in bench: nothing is injected yet, and all of it can be done live. */
 public final class LiveJob {

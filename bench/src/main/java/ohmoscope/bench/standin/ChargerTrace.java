@@ -1,6 +1,6 @@
 package ohmoscope.bench.standin;
 
-import ohmoscope.bench.hunt.PoweredBoard.Drawn;
+import ohmoscope.bench.truth.PoweredBoard.Drawn;
 
 /** What an inline meter shows after a charger was put in: capacitors fill, the board wakes, asks for its voltage, and draws. */
 final class ChargerTrace {

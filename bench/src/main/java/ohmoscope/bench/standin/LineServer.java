@@ -83,8 +83,15 @@ public final class LineServer implements AutoCloseable {
             OutputStream out = caller.getOutputStream();
             int lines = 0;
             for (String line = in.readLine(); line != null; line = in.readLine()) {
-                log.accept("< " + line);
-                Optional<String> answer = talk.apply(line.strip());
+                Optional<String> answer;
+                synchronized (caller) {
+                    if (caller.isClosed()) {
+                        // Read, but the cable was out by then: nobody hears it.
+                        return;
+                    }
+                    log.accept("< " + line);
+                    answer = talk.apply(line.strip());
+                }
                 if (vices.dropAfter().isPresent()
                         && ++lines >= vices.dropAfter().getAsInt()) {
                     log.accept("- hung up");
@@ -120,9 +127,13 @@ public final class LineServer implements AutoCloseable {
         return spoilt.toString();
     }
 
-    /** Cuts every line, as a cable that is pulled; who calls again is served. */
+    /** Cuts every line, as a cable that is pulled; who calls again is served. Nothing said before is acted on afterwards. */
     public void hangUp() {
-        callers.forEach(LineServer::quietly);
+        for (Socket caller : callers) {
+            synchronized (caller) {
+                quietly(caller);
+            }
+        }
     }
 
     static void quietly(AutoCloseable what) {

@@ -11,8 +11,6 @@ import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.LongSupplier;
 import java.util.stream.Collectors;
-import ohmoscope.bench.sim.BenchSetup;
-import ohmoscope.bench.sim.LiveScene;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.InvalidMember;
@@ -20,6 +18,8 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.imaging.RegistrationPair;
 import ohmoscope.core.inject.InjectionPlaces;
+import ohmoscope.sim.BenchSetup;
+import ohmoscope.sim.LiveScene;
 
 /**
  * A whole bench on loopback: supply, meter, camera and inline meter, each a server of its own, with one board behind them;

@@ -11,8 +11,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.LongSupplier;
-import ohmoscope.bench.hunt.PoweredBoard;
-import ohmoscope.bench.sim.LiveScene;
+import ohmoscope.bench.truth.PoweredBoard;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.InvalidMember;
@@ -21,6 +20,7 @@ import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Meter;
 import ohmoscope.core.circuit.Twin;
+import ohmoscope.sim.LiveScene;
 
 /**
  * The board on the bench: the supply's leads on one net and ground, the meter's wherever its probe is put. One for all

@@ -4,7 +4,7 @@ import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.Locale;
 import java.util.concurrent.TimeUnit;
-import ohmoscope.bench.sim.LiveScene;
+import ohmoscope.sim.LiveScene;
 
 /** A thermal camera that sends its frames as binary PGM images of 16 bits, the time stamp in a comment line of each. */
 final class StandInCamera implements AutoCloseable {

@@ -9,7 +9,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
-import ohmoscope.bench.decision.DecisionBoards;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;

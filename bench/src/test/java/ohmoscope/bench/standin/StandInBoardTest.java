@@ -10,14 +10,14 @@ import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
 import ohmoscope.bench.demo.DemoBoards;
 import ohmoscope.bench.demo.LiveJob;
-import ohmoscope.bench.sim.BenchSetup;
-import ohmoscope.bench.sim.LiveScene;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.circuit.Meter;
+import ohmoscope.sim.BenchSetup;
+import ohmoscope.sim.LiveScene;
 import org.junit.jupiter.api.Test;
 
 class StandInBoardTest {

@@ -20,6 +20,7 @@ import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Role;
+import ohmoscope.core.board.Storey;
 import ohmoscope.core.board.Supply;
 
 /**
@@ -215,6 +216,23 @@ public record PowerTree(List<Part> inputs, Optional<Part> battery, String mainRa
             }
         }
         return feeds;
+    }
+
+    /** The rails that get their power through a part. */
+    public List<String> through(Part part) {
+        return feeds.values().stream()
+                .flatMap(List::stream)
+                .filter(f -> f.part().ref().equals(part.ref()))
+                .map(Feed::to)
+                .distinct()
+                .toList();
+    }
+
+    /** The half of a two-storey board that goes when its halves are parted: not the one that it is fed through. */
+    public Storey unfedHalf() {
+        Storey fed =
+                inputs.stream().flatMap(p -> p.storey().stream()).findFirst().orElse(Storey.LOWER);
+        return fed == Storey.LOWER ? Storey.UPPER : Storey.LOWER;
     }
 
     public boolean isBattery(String ref) {

@@ -1,5 +1,7 @@
 package ohmoscope.core.circuit;
 
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
@@ -100,6 +102,33 @@ public final class Twin {
             String net, double setVolts, double limitAmps, double leadOhms, BoardState state, List<Fault> faults) {
         return new Probed(wiring, state, Meter.Mode.OHMS, wiring.node(net), Network.GROUND)
                 .inject(setVolts, limitAmps, leadOhms, faults);
+    }
+
+    /**
+     * The nets that are one with this one to a meter in ohms, as the board is now: through no large resistance and no
+     * junction, itself among them; empty for ground.
+     */
+    public Set<String> joined(String net, BoardState state) {
+        Set<String> nets = new LinkedHashSet<>();
+        Deque<Integer> open = new ArrayDeque<>();
+        if (wiring.node(net) >= 0) {
+            open.add(wiring.node(net));
+            nets.add(net);
+        }
+        while (!open.isEmpty()) {
+            int at = open.remove();
+            for (Element element : wiring.elementsOn(at)) {
+                int other = element.a() == at ? element.b() : element.a();
+                boolean joins = element.type() != Wiring.Type.JUNCTION
+                        && other >= 0
+                        && !wiring.isLarge(element)
+                        && state.has(element.part());
+                if (joins && nets.add(wiring.names.get(other))) {
+                    open.add(other);
+                }
+            }
+        }
+        return nets;
     }
 
     /** The nets that anything conducts to from this one, itself among them; empty for ground. */

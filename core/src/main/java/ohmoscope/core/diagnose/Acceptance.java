@@ -139,7 +139,7 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
                             .filter(w -> w.test() == Mending.Test.POWERED)
                             .forEach(this::node);
                 case PORT -> part.ifPresent(this::port);
-                case SUPPLY -> part.ifPresent(p -> outputs(p).forEach(net -> volts(What.OUTPUT, net)));
+                case SUPPLY -> part.ifPresent(p -> tree.through(p).forEach(net -> volts(What.OUTPUT, net)));
                 case DRAW -> {}
             }
             if (has(Mending.Test.DRAW)) {
@@ -257,18 +257,8 @@ public record Acceptance(Kind kind, List<Tick> ticks) {
                     .map(v -> new Range(0.95 * v.getAsDouble(), v.getAsDouble()));
         }
 
-        /** The rails that get their power through a part. */
-        private List<String> outputs(Part part) {
-            return tree.feeds().values().stream()
-                    .flatMap(List::stream)
-                    .filter(f -> f.part().ref().equals(part.ref()))
-                    .map(PowerTree.Feed::to)
-                    .distinct()
-                    .toList();
-        }
-
         private List<String> behind(Part part) {
-            List<String> fed = outputs(part);
+            List<String> fed = tree.through(part);
             return fed.isEmpty()
                     ? part.pins().stream()
                             .map(Pin::net)

@@ -325,12 +325,7 @@ final class HeldRailRules extends PlanRules {
         double all = guilt.values().stream().mapToDouble(v -> v).sum();
         boolean split = guilt.size() == 2 && guilt.values().stream().allMatch(v -> v > SPLIT_SHARE * all);
         if (split) {
-            Storey fed = tree.inputs().stream()
-                    .flatMap(p -> p.storey().stream())
-                    .findFirst()
-                    .orElse(Storey.LOWER);
-            add(Step.of(
-                    Action.SEPARATE, Change.half(fed == Storey.LOWER ? Storey.UPPER : Storey.LOWER), Reason.ISOLATE));
+            add(Step.of(Action.SEPARATE, Change.half(tree.unfedHalf()), Reason.ISOLATE));
         }
     }
 

@@ -303,6 +303,8 @@ final class Likelihood {
         }
         return timeline.netOf(read)
                 .filter(n -> board.net(n).isPresent() && !board.isGround(n))
+                // From a leg to its own net: that asks the joint, not the circuit.
+                .filter(n -> read.to().filter(n::equals).isEmpty())
                 .flatMap(n -> read.to().filter(t -> board.net(t).isEmpty()).isPresent()
                         ? Optional.empty()
                         : Optional.of(new Meter(mode, n, read.to().orElse(board.ground()), redOnGround)));

@@ -10,6 +10,7 @@ import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
@@ -105,6 +106,7 @@ public record Mending(Change repair, List<Wrong> wrongs, Optional<Run> run) {
             tried(timeline, moment, Optional.ofNullable(signs.get(moment.seq())))
                     .ifPresent(t -> (earlier ? before : after).put(t.key(), t));
         }
+        injected(timeline, book, signs, repair.seq(), before, after);
         List<Wrong> wrongs = new ArrayList<>();
         for (Tried wrong : before.values()) {
             if (!wrong.right()) {
@@ -121,6 +123,33 @@ public record Mending(Change repair, List<Wrong> wrongs, Optional<Run> run) {
             }
         }
         return wrongs;
+    }
+
+    /**
+     * Where nobody held a meter, what a supply showed is what was wrong there: into a feed, it may have flowed through
+     * whatever joins it to the rail. What a meter says of that net, or of one that conducts to it, goes before it.
+     */
+    private static void injected(
+            Timeline timeline,
+            RailBook book,
+            Map<Integer, Sign> signs,
+            int repairSeq,
+            Map<Key, Tried> before,
+            Map<Key, Tried> after) {
+        timeline.all(Inject.class).filter(i -> signs.containsKey(i.seq())).forEach(inject -> {
+            Key key = new Key(Test.UNPOWERED, inject.net());
+            boolean right = signs.get(inject.seq()).says().concern() != Says.Concern.WRONG;
+            boolean metered = before.values().stream()
+                    .filter(t -> t.key().test() == Test.UNPOWERED && t.entry() instanceof Read)
+                    .anyMatch(t -> book.joinedTo(inject.net()).contains(t.key().place()));
+            if (!metered) {
+                (inject.seq() < repairSeq ? before : after)
+                        .merge(
+                                key,
+                                new Tried(key, inject, right),
+                                (a, b) -> a.entry().seq() > b.entry().seq() ? a : b);
+            }
+        });
     }
 
     /** A rail that read low and stands at its voltage only since is well. */

@@ -31,6 +31,9 @@ public final class EdgeSnap {
     private static final int MOST_LEFT_OUT = 8;
 
     private static final int SLIDES = 7;
+    /** More places than that are never as steep as each other in a coarse picture. */
+    private static final int BEGINS = 6;
+
     private static final int SHIFTS = 4;
     private static final double SHIFT_PX = 2;
     private static final int CHANCE = 24;
@@ -131,39 +134,81 @@ public final class EdgeSnap {
      * @param mostTurn the farthest that it turned, radians
      */
     public Snapped slide(List<RegistrationPair> pairs, double mostPx, double mostTurn) {
-        double[] point = new double[6];
-        double reach = mostPx;
-        double turnReach = mostTurn * width / 2;
-        for (int level = 1; level < BLUR_PX.length; level++) {
-            point = shifted(point, reach, mostPx, level);
-            if (mostTurn > 0) {
-                point = turned(point, turnReach, mostTurn * width / 2, level);
-                point = shifted(point, 2 * reach / SLIDES, mostPx, level);
+        int finest = BLUR_PX.length - 1;
+        double[] best = new double[6];
+        double steepest = 0;
+        for (double[] begin : begins(mostPx)) {
+            double[] point = begin;
+            double reach = 2 * mostPx / SLIDES;
+            double turnReach = mostTurn * width / 2;
+            for (int level = 1; level <= finest; level++) {
+                if (mostTurn > 0) {
+                    point = turned(point, turnReach, mostTurn * width / 2, level);
+                }
+                point = shifted(point, reach, mostPx, level);
+                reach = 2 * reach / SLIDES;
+                turnReach = 2 * turnReach / SLIDES;
             }
-            reach = 2 * reach / SLIDES;
-            turnReach = 2 * turnReach / SLIDES;
+            double value = steepness(point, finest);
+            if (value > steepest) {
+                steepest = value;
+                best = point;
+            }
         }
-        return snapped(pairs, point);
+        return snapped(pairs, best);
+    }
+
+    /**
+     * Where a slide may begin: where the pairs say, and the steepest of the other shifts, apart from each other. Parts in a
+     * row look alike one part farther on, and only the finer picture tells which it is.
+     */
+    private List<double[]> begins(double mostPx) {
+        record Tried(double[] point, double value) {}
+        double step = mostPx / SLIDES;
+        List<Tried> tried = shifts(new double[6], mostPx, mostPx).stream()
+                .map(point -> new Tried(point, steepness(point, 1)))
+                .sorted(Comparator.comparingDouble(t -> -t.value()))
+                .toList();
+        List<double[]> begins = new ArrayList<>(List.of(new double[6]));
+        for (Tried one : tried) {
+            boolean apart =
+                    begins.stream().allMatch(b -> Math.hypot(b[0] - one.point()[0], b[1] - one.point()[1]) > 2 * step);
+            if (apart && begins.size() < BEGINS) {
+                begins.add(one.point());
+            }
+        }
+        return begins;
     }
 
     /** The best of the shifts about one, none farther than allowed. */
     private double[] shifted(double[] centre, double reach, double mostPx, int level) {
         double[] point = centre;
         double best = 0;
-        double step = reach / SLIDES;
-        for (int i = -SLIDES; i <= SLIDES; i++) {
-            for (int j = -SLIDES; j <= SLIDES; j++) {
-                double[] tried = centre.clone();
-                tried[0] += i * step;
-                tried[1] += j * step;
-                double value = Math.hypot(tried[0], tried[1]) > mostPx ? 0 : steepness(tried, level);
-                if (value > best) {
-                    best = value;
-                    point = tried;
-                }
+        for (double[] tried : shifts(centre, reach, mostPx)) {
+            double value = steepness(tried, level);
+            if (value > best) {
+                best = value;
+                point = tried;
             }
         }
         return point;
+    }
+
+    /** A grid of shifts about one, those that are farther than allowed left out. */
+    private static List<double[]> shifts(double[] centre, double reach, double mostPx) {
+        double step = reach / SLIDES;
+        List<double[]> shifts = new ArrayList<>();
+        for (int i = -SLIDES; i <= SLIDES; i++) {
+            for (int j = -SLIDES; j <= SLIDES; j++) {
+                double[] shift = centre.clone();
+                shift[0] += i * step;
+                shift[1] += j * step;
+                if (Math.hypot(shift[0], shift[1]) <= mostPx) {
+                    shifts.add(shift);
+                }
+            }
+        }
+        return shifts;
     }
 
     /** The best of the turns about one. @param rimPx none takes the picture's rim farther */

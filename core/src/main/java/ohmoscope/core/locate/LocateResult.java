@@ -8,6 +8,7 @@ import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.imaging.FrameScan;
 import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.inject.FaultResistance;
+import ohmoscope.core.locate.search.PredictedPicture;
 
 /**
  * What a bundle's frames and supply log say.
@@ -37,10 +38,10 @@ public record LocateResult(
         Optional<StandsOut> standsOut,
         OptionalDouble seenFromWatts) {
     /** Nothing is never called below this probability, which is above what it has before any frame; blind results are. */
-    static final double NONE_FROM = 0.1;
+    public static final double NONE_FROM = 0.1;
 
     /** From here on nothing is called whatever stands beside it. */
-    static final double NONE_AT_ONCE = 0.5;
+    public static final double NONE_AT_ONCE = 0.5;
 
     /**
      * What one capture turned out to be.

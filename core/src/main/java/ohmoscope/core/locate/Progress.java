@@ -6,5 +6,5 @@ public interface Progress {
     Progress SILENT = share -> {};
 
     /** @param share from 0 to 1, not falling */
-    void at(double share);
+    public void at(double share);
 }

@@ -12,6 +12,7 @@ import ohmoscope.core.board.PartKind;
  * @param count how many there are, 0 and more
  * @param least how many there should be
  * @param place where they lie; may be empty
+ * @param price of one, in the shop's money
  */
 public record StockLine(
         PartKind kind,
@@ -20,12 +21,14 @@ public record StockLine(
         OptionalDouble voltsRated,
         int count,
         int least,
-        String place) {
+        String place,
+        OptionalDouble price) {
     private static final int MOST = 1_000_000;
     private static final int LONGEST = 120;
 
     public StockLine {
         Check.positive("volts_rated", voltsRated);
+        price.ifPresent(p -> Check.within("price", p, 0, MOST));
         Check.within("count", count, 0, MOST);
         Check.within("least", least, 0, MOST);
         Check.within("value's length", value.length(), 0, LONGEST);

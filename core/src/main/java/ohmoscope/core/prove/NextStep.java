@@ -9,6 +9,7 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.locate.LocateResult;
+import ohmoscope.core.locate.RemovalCost;
 import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
@@ -51,7 +52,13 @@ public sealed interface NextStep {
     /** The part that must be kept cool, and how far its body is from the suspect's. */
     record Neighbour(Part part, double gapMm) {}
 
+    /** By the usual minutes. */
     static NextStep of(Board board, Optional<LocateResult> located, Proof proof) {
+        return of(board, located, proof, RemovalCost.Minutes.USUAL);
+    }
+
+    /** @param minutes what lifting costs this bench: may ask for more certainty than the frames' own verdict, never less */
+    static NextStep of(Board board, Optional<LocateResult> located, Proof proof, RemovalCost.Minutes minutes) {
         if (proof.change().isPresent() && proof.state() != Proof.State.NOTHING_CHANGED) {
             Change last = proof.change().get();
             return switch (proof.state()) {
@@ -61,10 +68,10 @@ public sealed interface NextStep {
                 default -> new ReadAgain(last, proof.before());
             };
         }
-        return located.map(result -> fromFrames(board, result)).orElseGet(Image::new);
+        return located.map(result -> fromFrames(board, result, minutes)).orElseGet(Image::new);
     }
 
-    private static NextStep fromFrames(Board board, LocateResult result) {
+    private static NextStep fromFrames(Board board, LocateResult result, RemovalCost.Minutes minutes) {
         if (result.warnings().containsKey(Warning.NO_CONTACT)
                 || result.warnings().containsKey(Warning.INJECTED_INTO_GROUND)) {
             return new CheckLeads();
@@ -80,8 +87,10 @@ public sealed interface NextStep {
             return new LookElsewhere(at, standingAt(board, at));
         }
         Part first = result.suspects().get(0).part();
-        if (result.verdict() == Verdict.PART) {
-            return new Lift(first, result.suspects().get(0).probability(), neighbour(board, first));
+        double probability = result.suspects().get(0).probability();
+        if (result.verdict() == Verdict.PART
+                && probability >= RemovalCost.on(board, first, minutes).probabilityFrom()) {
+            return new Lift(first, probability, neighbour(board, first));
         }
         if (result.warnings().containsKey(Warning.OTHER_SIDE)) {
             return new TurnOver(first);

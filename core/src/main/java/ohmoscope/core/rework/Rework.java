@@ -138,7 +138,7 @@ public final class Rework {
                 .flatMap(w -> w)
                 .sorted(Comparator.comparing((Way w) -> !w.safe()).thenComparingDouble(Way::cost))
                 .toList();
-        return new ReworkPlan(part, ways, covers(), bridges());
+        return new ReworkPlan(part, ways, covers(), Bridge.of(part));
     }
 
     /** Cans over the part: they come off first. */
@@ -399,36 +399,5 @@ public final class Rework {
 
     private HeatLimit limit(Part n) {
         return HeatLimit.of(n, n.side() != part.side());
-    }
-
-    /** Neighbouring pads on different nets: each pad with the nearest ones. */
-    private List<Bridge> bridges() {
-        List<Bridge> bridges = new ArrayList<>();
-        List<Pin> pins = part.pins();
-        double pitch = pitchMm(pins);
-        for (int i = 0; i < pins.size(); i++) {
-            for (int j = i + 1; j < pins.size(); j++) {
-                Pin a = pins.get(i);
-                Pin b = pins.get(j);
-                if (!a.net().equals(b.net()) && apartMm(a, b) <= 1.3 * pitch) {
-                    bridges.add(new Bridge(a.name(), a.net(), b.name(), b.net()));
-                }
-            }
-        }
-        return bridges;
-    }
-
-    private static double pitchMm(List<Pin> pins) {
-        double least = Double.POSITIVE_INFINITY;
-        for (int i = 0; i < pins.size(); i++) {
-            for (int j = i + 1; j < pins.size(); j++) {
-                least = Math.min(least, apartMm(pins.get(i), pins.get(j)));
-            }
-        }
-        return least;
-    }
-
-    private static double apartMm(Pin a, Pin b) {
-        return Math.hypot(a.xMm() - b.xMm(), a.yMm() - b.yMm());
     }
 }

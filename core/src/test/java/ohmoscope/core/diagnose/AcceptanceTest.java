@@ -2,9 +2,12 @@ package ohmoscope.core.diagnose;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
+import ohmoscope.core.board.PartKind;
 import ohmoscope.core.diagnose.Acceptance.State;
 import ohmoscope.core.diagnose.Acceptance.Tick;
 import ohmoscope.core.diagnose.Acceptance.What;
@@ -50,6 +53,28 @@ class AcceptanceTest {
                 .orElseThrow();
         assertThat(state(still, What.SAME_POINT)).isEqualTo(State.WRONG);
         assertThat(state(still, What.STARTS)).isEqualTo(State.WRONG);
+    }
+
+    /** A mapped board may lack what joins the feed to the rail: clearing the rail then proves nothing of the feed. */
+    @Test
+    void aFeedThatOnlyTheSupplyFoundShortedIsReadAgain() {
+        Board mapped = BOARD.withParts(BOARD.parts().stream()
+                .filter(p -> p.kind() == PartKind.CAPACITOR || !p.touches("VIN") || p.touches("VBUS"))
+                .toList());
+        Advisor advisor = new Advisor(mapped);
+        List<String> lines = new ArrayList<>(
+                List.of("dead", "VMAIN d .003", "inject VIN 1V 2A .3V 2A leads 50m", "removed C3", "VMAIN d .42"));
+        Advice first = advisor.advise(Optional.empty(), "", Entries.of(mapped, lines.toArray(String[]::new)));
+        assertThat(first.mending().orElseThrow().readsWell()).isFalse();
+        assertThat(first.stops()).extracting(Stop::code).contains(Stop.Code.DO_NOT_POWER);
+        assertThat(first.next())
+                .as("%s", first.next())
+                .anyMatch(s ->
+                        s.reason() == Step.Reason.PROVE_REPAIR && s.target().equals(Optional.of("VIN")));
+        lines.add("VIN d .43");
+        Advice second = advisor.advise(Optional.empty(), "", Entries.of(mapped, lines.toArray(String[]::new)));
+        assertThat(second.mending().orElseThrow().readsWell()).isTrue();
+        assertThat(second.stops()).extracting(Stop::code).doesNotContain(Stop.Code.DO_NOT_POWER);
     }
 
     @Test

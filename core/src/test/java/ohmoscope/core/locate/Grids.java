@@ -12,13 +12,16 @@ import ohmoscope.core.heat.Waveform;
 import ohmoscope.core.imaging.FrameScan;
 import ohmoscope.core.imaging.Motion;
 import ohmoscope.core.imaging.Registration;
-import ohmoscope.core.locate.CapturePreparer.Prepared;
+import ohmoscope.core.locate.capture.MovieTime;
+import ohmoscope.core.locate.capture.Pixels;
+import ohmoscope.core.locate.model.CaptureModel;
+import ohmoscope.core.locate.model.CapturePreparer.Prepared;
 
 /** Pictures whose pixels all count, seen straight from above, and evenly timed movies. */
-final class Grids {
+public final class Grids {
     private Grids() {}
 
-    static Pixels of(int rows, int columns, double pitchMm, int stills) {
+    public static Pixels of(int rows, int columns, double pitchMm, int stills) {
         Pixels pixels = new Pixels(rows * columns, rows, columns, stills);
         for (int p = 0; p < pixels.count(); p++) {
             pixels.row()[p] = p / columns;
@@ -30,7 +33,7 @@ final class Grids {
     }
 
     /** A movie of a board that is fed from a time on. */
-    static MovieTime time(SlabParameters slab, double onS, int frames, double stepS) {
+    public static MovieTime time(SlabParameters slab, double onS, int frames, double stepS) {
         double[] times = new double[frames];
         for (int f = 0; f < frames; f++) {
             times[f] = f * stepS;
@@ -40,7 +43,7 @@ final class Grids {
     }
 
     /** A capture of a board of 40 by 30 mm on which nothing is to be seen. */
-    static CaptureModel blank(Board board, Side side) {
+    public static CaptureModel blank(Board board, Side side) {
         MovieTime time = time(SlabParameters.expected(board), 1, 30, 0.2);
         Pixels pixels = of(30, 40, 1, 0);
         float[] still = new float[pixels.count() * time.components()];
@@ -48,7 +51,7 @@ final class Grids {
     }
 
     /** From a camera that stood still. @param model empty where it tells nothing */
-    static Prepared prepared(Optional<CaptureModel> model) {
+    public static Prepared prepared(Optional<CaptureModel> model) {
         FrameScan scan =
                 new FrameScan(List.of(0), List.of(Motion.NONE), List.of(0.0), 0.05, 0, new int[0], 1, new float[1]);
         return new Prepared(scan, Registration.fit(Fixtures.corners(40, 30, 2.2)), 0, model);

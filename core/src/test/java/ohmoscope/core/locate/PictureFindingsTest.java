@@ -7,6 +7,11 @@ import java.util.Arrays;
 import java.util.Optional;
 import java.util.Random;
 import ohmoscope.core.imaging.Projection;
+import ohmoscope.core.locate.capture.Pixels;
+import ohmoscope.core.locate.capture.Reflections;
+import ohmoscope.core.locate.capture.Scales;
+import ohmoscope.core.locate.capture.Spreads;
+import ohmoscope.core.locate.capture.WireFinder;
 import org.junit.jupiter.api.Test;
 
 /** The lead, the reflections and the scatter, each in pictures made for it. */

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.List;
 import java.util.OptionalDouble;
+import ohmoscope.core.Fixtures;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
@@ -28,32 +29,7 @@ class WantedPartTest {
                 1.0,
                 0.5,
                 List.of(new Pin("1", "VMAIN", -0.4, 0), new Pin("2", "GND", 0.4, 0)));
-        return with(plain, value, rated > 0 ? OptionalDouble.of(rated) : OptionalDouble.empty());
-    }
-
-    private static Part with(Part p, String value, OptionalDouble rated) {
-        return new Part(
-                p.ref(),
-                p.kind(),
-                p.statedRole(),
-                value,
-                rated,
-                p.packageName(),
-                p.side(),
-                p.xMm(),
-                p.yMm(),
-                p.rotDeg(),
-                p.wMm(),
-                p.hMm(),
-                p.heightMm(),
-                p.pins(),
-                p.resistanceOhms(),
-                p.sensitive(),
-                p.supplies(),
-                p.gate(),
-                p.expects(),
-                p.pairedWith(),
-                p.storey());
+        return Fixtures.rated(plain, value, rated > 0 ? OptionalDouble.of(rated) : OptionalDouble.empty());
     }
 
     private static Board with(Part... parts) {
@@ -108,8 +84,8 @@ class WantedPartTest {
         assertThat(bank.fit("10u", OptionalDouble.of(4))).as("rated too low").isEqualTo(Fit.NO);
         WantedPart alone = WantedPart.of(with(off), off);
         assertThat(alone.fit("22u", enough)).as("the only one there").isEqualTo(Fit.NO);
-        assertThat(bank.fit(
-                        with(Part.of("C9", PartKind.CAPACITOR, Side.TOP, 1, 1, 3.2, 1.6, off.pins()), "10u", enough)))
+        assertThat(bank.fit(Fixtures.rated(
+                        Part.of("C9", PartKind.CAPACITOR, Side.TOP, 1, 1, 3.2, 1.6, off.pins()), "10u", enough)))
                 .as("another body")
                 .isEqualTo(Fit.NO);
     }
@@ -135,15 +111,20 @@ class WantedPartTest {
     void theShopsListFitsByKindPackageAndValue() {
         Part off = capacitor("C1", "10u", 0, 5);
         WantedPart wanted = WantedPart.of(with(off, capacitor("C2", "10u", 0, 8)), off);
-        StockLine some = new StockLine(PartKind.CAPACITOR, "10u", "0402", OptionalDouble.of(100), 3, 5, "drawer 2");
+        StockLine some = new StockLine(
+                PartKind.CAPACITOR, "10u", "0402", OptionalDouble.of(100), 3, 5, "drawer 2", OptionalDouble.empty());
         assertThat(some.fit(wanted)).isEqualTo(Fit.SAME);
         assertThat(some.runsOut()).isTrue();
-        assertThat(new StockLine(PartKind.RESISTOR, "10u", "", OptionalDouble.empty(), 3, 0, "").fit(wanted))
+        assertThat(new StockLine(PartKind.RESISTOR, "10u", "", OptionalDouble.empty(), 3, 0, "", OptionalDouble.empty())
+                        .fit(wanted))
                 .isEqualTo(Fit.NO);
-        assertThat(new StockLine(PartKind.CAPACITOR, "10u", "", OptionalDouble.empty(), 0, 0, "").fit(wanted))
+        assertThat(new StockLine(
+                                PartKind.CAPACITOR, "10u", "", OptionalDouble.empty(), 0, 0, "", OptionalDouble.empty())
+                        .fit(wanted))
                 .as("none left")
                 .isEqualTo(Fit.NO);
-        assertThatThrownBy(() -> new StockLine(PartKind.FUSE, "2A", "", OptionalDouble.empty(), -1, 0, ""))
+        assertThatThrownBy(() -> new StockLine(
+                        PartKind.FUSE, "2A", "", OptionalDouble.empty(), -1, 0, "", OptionalDouble.empty()))
                 .hasMessageContaining("count");
     }
 }

@@ -5,7 +5,7 @@ import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateResult;
-import ohmoscope.core.locate.Locator;
+import ohmoscope.core.locate.search.Locator;
 import ohmoscope.web.store.AnalysisStore;
 import ohmoscope.web.store.Outage;
 import ohmoscope.web.store.Transactions;

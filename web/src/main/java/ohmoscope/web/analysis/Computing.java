@@ -5,8 +5,8 @@ import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.atomic.AtomicReference;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateResult;
-import ohmoscope.core.locate.Locator;
 import ohmoscope.core.locate.Progress;
+import ohmoscope.core.locate.search.Locator;
 import org.springframework.beans.factory.DisposableBean;
 import org.springframework.stereotype.Component;
 

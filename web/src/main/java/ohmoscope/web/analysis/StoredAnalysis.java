@@ -23,12 +23,13 @@ import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.FittedHeat;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateResult;
-import ohmoscope.core.locate.PredictedPicture;
 import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.StandsOut;
 import ohmoscope.core.locate.Suspect;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
+import ohmoscope.core.locate.search.PredictedPicture;
+import ohmoscope.core.prove.Posterior;
 
 /**
  * A result of locate as it is kept: what the pages show of it, and no more.
@@ -54,6 +55,32 @@ public record StoredAnalysis(
         standsOut = standsOut == null ? Optional.empty() : standsOut;
         // Results of earlier versions have none.
         heats = heats == null ? List.of() : List.copyOf(heats);
+    }
+
+    /** Whether a part, or some of a place, is named. */
+    public boolean names() {
+        return verdict != Verdict.NONE && !suspects.isEmpty();
+    }
+
+    /** With what the meter says of whether anything warms at all. */
+    public StoredAnalysis weighed(Posterior posterior) {
+        double share = posterior.frames();
+        return new StoredAnalysis(
+                verdict,
+                suspects.stream()
+                        .map(s -> new StoredSuspect(s.ref(), Math.min(1, s.probability() * share), s.offMm()))
+                        .toList(),
+                1 - posterior.warm(),
+                Math.min(1, elsewhereProbability * share),
+                source,
+                resistance,
+                warnings,
+                captures,
+                slab,
+                heats,
+                seconds,
+                standsOut,
+                seenFromWatts);
     }
 
     /** Whether no frame could tell anything. */

@@ -20,6 +20,7 @@ import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.SupplyLog;
+import ohmoscope.core.prove.Joints;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.AnalysisRunner;
 import ohmoscope.web.analysis.JobFile;
@@ -222,6 +223,29 @@ public class Bench {
                         before.lead(),
                         Optional.empty()),
                 by);
+    }
+
+    /**
+     * Records whether a leg of a part and a net beep.
+     *
+     * @param pin of the part, by its name
+     * @param to a net of the board
+     */
+    @Transactional
+    public void beeped(String number, String ref, String pin, String to, boolean beeps, String by) throws IOException {
+        JobFile.Stored job = jobs.withoutTraces(number);
+        boolean there = job.board()
+                .part(ref)
+                .filter(p -> p.pins().stream().anyMatch(x -> x.name().equals(pin)))
+                .isPresent();
+        if (!there) {
+            throw new InvalidMember("pin", "names " + ref + "." + pin + ", which this board does not have");
+        }
+        if (job.board().net(to).isEmpty()) {
+            throw new InvalidMember("to", "names the net " + to + ", which this board does not have");
+        }
+        requireRoom(job, 1);
+        keep(job, Joints.beeped(evidence.nextSeq(job.row().id()), ref, pin, to, beeps), by);
     }
 
     /** Makes the entry for a trace. */

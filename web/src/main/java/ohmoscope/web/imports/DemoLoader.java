@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.stream.Stream;
 import ohmoscope.bench.demo.DemoJobs;
+import ohmoscope.bench.demo.DemoStock;
 import ohmoscope.bench.demo.StartJobs;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.layout.Layouts;
@@ -28,6 +29,7 @@ import ohmoscope.web.store.IntakeStore;
 import ohmoscope.web.store.JobStore;
 import ohmoscope.web.store.PhotoStore;
 import ohmoscope.web.store.ReworkStore;
+import ohmoscope.web.store.StockStore;
 import ohmoscope.web.store.Transactions;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -59,6 +61,7 @@ class DemoLoader {
     private final BoardStore boards;
     private final PhotoStore photos;
     private final ReworkStore reworks;
+    private final StockStore stock;
     private final OpenJobs openJobs;
     private final SeenBefore seenBefore;
     private final Transactions transactions;
@@ -75,6 +78,7 @@ class DemoLoader {
             BoardStore boards,
             PhotoStore photos,
             ReworkStore reworks,
+            StockStore stock,
             OpenJobs openJobs,
             SeenBefore seenBefore,
             Transactions transactions) {
@@ -88,6 +92,7 @@ class DemoLoader {
         this.boards = boards;
         this.photos = photos;
         this.reworks = reworks;
+        this.stock = stock;
         this.openJobs = openJobs;
         this.seenBefore = seenBefore;
         this.transactions = transactions;
@@ -147,8 +152,11 @@ class DemoLoader {
     private void loadMissing() {
         try {
             layouts();
+            if (stock.all().isEmpty()) {
+                stock.replace(DemoStock.lines());
+            }
         } catch (RuntimeException failed) {
-            LOG.warn("the demo's layouts could not be loaded", failed);
+            LOG.warn("the demo's layouts and parts could not be loaded", failed);
         }
         for (DemoJobs.Demo demo : DemoJobs.all()) {
             try {

@@ -3,18 +3,24 @@ package ohmoscope.web.isolate;
 import java.io.IOException;
 import java.security.Principal;
 import java.util.ArrayList;
-import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Set;
+import java.util.Map;
+import java.util.Optional;
+import ohmoscope.core.circuit.BoardState;
+import ohmoscope.core.diagnose.Finding;
 import ohmoscope.core.diagnose.Step;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.prove.Isolation;
+import ohmoscope.core.prove.Parting;
+import ohmoscope.core.prove.Posterior;
 import ohmoscope.core.reading.Interpreter;
 import ohmoscope.core.reading.Says;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.job.AdviceView;
 import ohmoscope.web.job.JobHead;
+import ohmoscope.web.job.NamedPart;
 import ohmoscope.web.job.OpenJobs;
+import ohmoscope.web.kit.Eng;
 import ohmoscope.web.kit.Words;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -24,6 +30,8 @@ import org.springframework.web.bind.annotation.PathVariable;
 /** What was taken off or unplugged, side by side with what that changed. */
 @Controller
 class IsolateController {
+    private static final int MOST_CUTS = 6;
+
     private final OpenJobs openJobs;
 
     IsolateController(OpenJobs openJobs) {
@@ -34,10 +42,31 @@ class IsolateController {
     record Page(
             JobHead head,
             List<Line> lines,
-            List<String> back,
+            PartingTable parting,
+            List<Back> back,
             List<AdviceView.Other> next,
             List<AdviceView.StopLine> stops,
-            List<String> words) {}
+            String look,
+            List<String> words) {
+        /** Whether a soldered part is off. */
+        public boolean partOff() {
+            return back.stream().anyMatch(Back::part);
+        }
+    }
+
+    /**
+     * How the rail is parted.
+     *
+     * @param net where the meter stays; empty where nothing is shorted
+     * @param readFirst a transistor that came off since the last reading; empty when none
+     */
+    record PartingTable(String net, String readFirst, List<CutLine> cuts) {}
+
+    /** One way of parting it. @param fill what the entry line begins with once it is done */
+    record CutLine(String words, String free, String still, String minutes, String fill) {}
+
+    /** What is off. @param part whether it is soldered, so that its joints are asked afterwards */
+    record Back(String name, boolean part) {}
 
     /** One change. */
     record Line(int seq, String what, String heat, List<Compared> compared) {}
@@ -55,12 +84,6 @@ class IsolateController {
                         s.change().heat() ? "with heat" : "without heat",
                         s.pairs().stream().map(p -> compared(open, p)).toList()))
                 .toList();
-        Set<String> back = new LinkedHashSet<>();
-        back.addAll(open.advice().now().unplugged().stream().sorted().toList());
-        back.addAll(open.advice().now().absent().stream().sorted().toList());
-        if (!open.advice().now().battery()) {
-            back.add("battery");
-        }
         List<AdviceView.Other> next = new ArrayList<>();
         for (Step step : open.advice().next()) {
             switch (step.action()) {
@@ -75,11 +98,51 @@ class IsolateController {
                 new Page(
                         open.head(),
                         lines,
-                        List.copyOf(back),
+                        parting(open),
+                        back(open),
                         next,
                         AdviceView.stops(open),
+                        Eng.fixed(open.minutes().look(), 0),
                         AdviceView.words(open.job().board())));
         return "isolate";
+    }
+
+    private static List<Back> back(OpenJobs.Open open) {
+        BoardState now = open.advice().now();
+        List<Back> back = new ArrayList<>();
+        now.unplugged().stream().sorted().forEach(u -> back.add(new Back(u, false)));
+        now.absent().stream()
+                .sorted()
+                .forEach(a -> back.add(new Back(a, open.job().board().part(a).isPresent())));
+        if (!now.battery()) {
+            back.add(new Back("battery", false));
+        }
+        return back;
+    }
+
+    /** Of the net that reads shorted, by who may short it; nothing where none does. */
+    private static PartingTable parting(OpenJobs.Open open) {
+        Optional<String> net = open.advice().findings().stream()
+                .filter(f -> f.code() == Finding.Code.RAIL_SHORTED)
+                .flatMap(f -> f.place().stream())
+                .reduce((a, b) -> a.equals(open.job().bundle().rail()) ? a : b);
+        Map<String, Double> suspects = NamedPart.suspected(open, Posterior::warms);
+        // Nothing is parted, and nothing measured, before a port whose pins touch is off.
+        boolean portFirst = open.advice().next().stream().anyMatch(s -> s.reason() == Step.Reason.PINS_TOUCH);
+        if (net.isEmpty() || suspects.isEmpty() || portFirst) {
+            return new PartingTable("", "", List.of());
+        }
+        Parting parting = Parting.of(
+                open.job().board(),
+                net.get(),
+                suspects,
+                open.advice().now(),
+                open.job().bundle().observations(),
+                open.minutes());
+        return new PartingTable(
+                net.get(),
+                parting.readFirst().orElse(""),
+                parting.cuts().stream().limit(MOST_CUTS).map(PartingWords::line).toList());
     }
 
     private static Compared compared(OpenJobs.Open open, Isolation.Pair pair) {

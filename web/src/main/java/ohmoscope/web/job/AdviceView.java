@@ -17,6 +17,7 @@ import ohmoscope.core.diagnose.Step;
 import ohmoscope.core.diagnose.Stop;
 import ohmoscope.core.diagnose.Survey;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.prove.Posterior;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.formats.Texts;
 import ohmoscope.formats.layout.GenericBoards;
@@ -71,7 +72,7 @@ public record AdviceView(List<StopLine> stops, Optional<StepLine> next, List<Oth
                         .findFirst()
                         .map(s -> cooling && hot ? cooled(step(board, s, advice, mode)) : step(board, s, advice, mode)),
                 others,
-                remaining(board, advice));
+                remaining(board, advice, open.together()));
     }
 
     /** What the evidence and the way it came in forbid. */
@@ -238,14 +239,22 @@ public record AdviceView(List<StopLine> stops, Optional<StepLine> next, List<Oth
         return step.setVolts().isPresent() ? Eng.significant(step.setVolts().getAsDouble(), 2) + "V " : "";
     }
 
-    /** Nothing where nothing of the board is known: that no fault remains would only say that none can be told. */
-    private static List<Fault> remaining(Board board, Advice advice) {
+    /**
+     * Nothing where nothing of the board is known: that no fault remains would only say that none can be told.
+     *
+     * @param beside where the frames speak of all that warms, and only the rest is listed here
+     */
+    private static List<Fault> remaining(Board board, Advice advice, Optional<Posterior> beside) {
         if (unknown(board)) {
             return List.of();
         }
         List<Fault> faults = new ArrayList<>();
         for (Hypothesis h : advice.hypotheses()) {
-            if (faults.size() == LISTED || h.probability() < LISTED_FROM) {
+            double probability = h.probability() * beside.map(Posterior::others).orElse(1.0);
+            if (beside.isPresent() && Posterior.warms(h)) {
+                continue;
+            }
+            if (faults.size() == LISTED || probability < LISTED_FROM) {
                 break;
             }
             Optional<Part> part = board.part(h.target());
@@ -254,7 +263,7 @@ public record AdviceView(List<StopLine> stops, Optional<StepLine> next, List<Oth
                     part.map(Part::ref).orElse(""),
                     part.map(p -> withoutRef(AdviceWords.fault(h), p.ref()) + ", " + about(p))
                             .orElse(AdviceWords.fault(h)),
-                    Eng.percent(h.probability())));
+                    Eng.percent(probability)));
         }
         return faults;
     }

@@ -1,11 +1,16 @@
 package ohmoscope.web.job;
 
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Predicate;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.diagnose.Hypothesis;
 import ohmoscope.core.diagnose.Step;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.Proof;
+import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.config.NotFoundException;
 
 /** The part that a page about a part is about where nobody says which. */
@@ -49,5 +54,25 @@ public final class NamedPart {
                         .flatMap(c -> open.job().board().part(c.target()))
                         .or(() -> of(open, of))
                 : of(open, of);
+    }
+
+    /**
+     * How likely each part is to be it, likeliest first: by the frames, with the readings before them, where frames name
+     * any; else by the readings alone.
+     *
+     * @param counted which of the readings' faults are meant
+     */
+    public static Map<String, Double> suspected(OpenJobs.Open open, Predicate<Hypothesis> counted) {
+        Map<String, Double> suspected = new LinkedHashMap<>();
+        Optional<StoredAnalysis> frames = open.analysis().filter(a -> a.verdict() != Verdict.NONE);
+        if (frames.isPresent()) {
+            frames.get().suspects().forEach(s -> suspected.merge(s.ref(), s.probability(), Double::sum));
+        } else {
+            open.advice().hypotheses().stream()
+                    .filter(counted)
+                    .filter(h -> open.job().board().part(h.target()).isPresent())
+                    .forEach(h -> suspected.merge(h.target(), h.probability(), Double::sum));
+        }
+        return suspected;
     }
 }

@@ -10,6 +10,8 @@ import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.job.Outcome;
+import ohmoscope.core.locate.RemovalCost;
+import ohmoscope.core.prove.Posterior;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.core.prove.Walk;
 import ohmoscope.web.analysis.AnalysisRunner;
@@ -19,6 +21,7 @@ import ohmoscope.web.config.Technician;
 import ohmoscope.web.judge.Judge;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.SchoolStore;
+import ohmoscope.web.store.ShopCostStore;
 import org.springframework.stereotype.Service;
 
 /** A job laid open for a page: its evidence, what that comes to for this technician, and the head of the page. */
@@ -28,17 +31,27 @@ public class OpenJobs {
     private final AnalysisRunner analyses;
     private final Judge judge;
     private final SchoolStore schools;
+    private final ShopCostStore costs;
     private final Clock clock;
 
-    OpenJobs(JobFile jobs, AnalysisRunner analyses, Judge judge, SchoolStore schools, Clock clock) {
+    OpenJobs(
+            JobFile jobs, AnalysisRunner analyses, Judge judge, SchoolStore schools, ShopCostStore costs, Clock clock) {
         this.clock = clock;
         this.jobs = jobs;
         this.analyses = analyses;
         this.judge = judge;
         this.schools = schools;
+        this.costs = costs;
     }
 
-    /** An open job. @param at when it was opened */
+    /**
+     * An open job.
+     *
+     * @param at when it was opened
+     * @param analysis with what the readings say of it, where they speak together
+     * @param minutes what lifting and looking cost this shop
+     * @param together what frames and readings come to as one; empty where they stand apart
+     */
     public record Open(
             JobFile.Stored job,
             Advice advice,
@@ -48,7 +61,9 @@ public class OpenJobs {
             Walk walk,
             JobHead head,
             PowerTree tree,
-            Instant at) {
+            Instant at,
+            RemovalCost.Minutes minutes,
+            Optional<Posterior> together) {
         /** How it went so far. */
         public Outcome outcome() {
             return Outcome.of(
@@ -57,6 +72,12 @@ public class OpenJobs {
                     job.bundle().observations(),
                     job.entries().stream().map(EvidenceStore.Entry::madeAt).toList());
         }
+    }
+
+    /** Where frames name something, until a part comes off: what was measured after that is of another board. */
+    private static Optional<Posterior> together(Optional<StoredAnalysis> frames, Advice advice) {
+        return frames.filter(a -> advice.mending().isEmpty() && a.names())
+                .flatMap(a -> Posterior.of(a.noneProbability(), advice.hypotheses()));
     }
 
     private static boolean actsOnAPart(Advice advice) {
@@ -76,11 +97,24 @@ public class OpenJobs {
     }
 
     private Open open(JobFile.Stored job, Schools chosen) {
-        Optional<StoredAnalysis> analysis = analyses.latest(job.row().id());
         Advice advice = judge.advise(job, chosen);
+        Optional<StoredAnalysis> frames = analyses.latest(job.row().id());
+        Optional<Posterior> together = together(frames, advice);
+        Optional<StoredAnalysis> analysis =
+                frames.map(a -> together.map(a::weighed).orElse(a));
         Proof proof = job.proof();
         Walk walk = jobs.walk(job, analysis, actsOnAPart(advice), proof);
         return new Open(
-                job, advice, chosen, analysis, proof, walk, JobHead.of(job, walk), judge.tree(job), clock.instant());
+                job,
+                advice,
+                chosen,
+                analysis,
+                proof,
+                walk,
+                JobHead.of(job, walk),
+                judge.tree(job),
+                clock.instant(),
+                costs.minutes(),
+                together);
     }
 }

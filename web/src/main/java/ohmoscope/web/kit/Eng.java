@@ -1,5 +1,6 @@
 package ohmoscope.web.kit;
 
+import java.math.BigDecimal;
 import java.util.Locale;
 
 /** Numbers as the trade writes them: engineering prefixes, no more digits than are known. */
@@ -44,6 +45,11 @@ public final class Eng {
     /** With fixed decimals: 0.149. */
     public static String fixed(double value, int decimals) {
         return String.format(Locale.ROOT, "%." + decimals + "f", value);
+    }
+
+    /** As somebody would type it: no zeros behind. */
+    public static String plain(double value) {
+        return BigDecimal.valueOf(value).stripTrailingZeros().toPlainString();
     }
 
     /** Percent for people: whole numbers, and words at the ends. */

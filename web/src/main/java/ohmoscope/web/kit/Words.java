@@ -129,6 +129,9 @@ public final class Words {
             return "draw from the " + plain(o.from())
                     + o.battery().map(b -> ", battery " + plain(b)).orElse("");
         }
+        if (observation instanceof Inject o) {
+            return "injection into " + o.net();
+        }
         return "how it behaves";
     }
 
@@ -142,6 +145,9 @@ public final class Words {
                             + amps(o.amps(), 2)
                             + o.shape().map(s -> ", " + plain(s)).orElse(""))
                     .strip();
+        }
+        if (observation instanceof Inject o) {
+            return (volts(o.volts(), 3) + amps(o.amps(), 2)).strip();
         }
         return headline(observation);
     }

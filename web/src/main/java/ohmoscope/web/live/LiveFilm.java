@@ -14,7 +14,7 @@ import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.locate.LocateResult;
-import ohmoscope.core.locate.Locator;
+import ohmoscope.core.locate.search.Locator;
 import ohmoscope.formats.Texts;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.kit.Eng;

@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.Download;
@@ -22,15 +23,18 @@ import ohmoscope.web.store.LogbookStore;
 import ohmoscope.web.store.LogbookStore.Asked;
 import ohmoscope.web.store.LogbookStore.Row;
 import org.apache.commons.csv.CSVFormat;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
 import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.ModelAttribute;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.util.UriComponentsBuilder;
 
 /** All jobs by how they went: searched, filtered, as a table for elsewhere; what a shop calls them. */
 @Controller
@@ -56,6 +60,52 @@ class LogbookController {
         this.clock = clock;
     }
 
+    /** What is looked for; days as 2031-05-24. */
+    record Filters(
+            @Nullable String q,
+            @Nullable String state,
+            @Nullable String device,
+            @Nullable String technician,
+            @Nullable String dealer,
+            @Nullable String tag,
+            @Nullable String from,
+            @Nullable String to) {
+        Filters {
+            q = said(q);
+            state = said(state);
+            device = said(device);
+            technician = said(technician);
+            dealer = said(dealer);
+            tag = said(tag);
+            from = said(from);
+            to = said(to);
+        }
+
+        private static String said(@Nullable String typed) {
+            return typed == null ? "" : typed;
+        }
+
+        Asked asked() {
+            return new Asked(q, state, device, technician, dealer, tag, day("from", from), day("to", to));
+        }
+
+        /** The same behind the question mark of an address. */
+        String query() {
+            return UriComponentsBuilder.newInstance()
+                    .queryParam("q", "{q}")
+                    .queryParam("state", "{state}")
+                    .queryParam("device", "{device}")
+                    .queryParam("technician", "{technician}")
+                    .queryParam("dealer", "{dealer}")
+                    .queryParam("tag", "{tag}")
+                    .queryParam("from", "{from}")
+                    .queryParam("to", "{to}")
+                    .encode()
+                    .buildAndExpand(q, state, device, technician, dealer, tag, from, to)
+                    .getQuery();
+        }
+    }
+
     /** A job in a line. @param went whether the named part was the one, in words */
     record Line(
             String number,
@@ -68,20 +118,12 @@ class LogbookController {
             String went,
             String minutes,
             String technician,
+            String brought,
             String tags) {}
 
     @GetMapping("/logbook")
-    String logbook(
-            @RequestParam(name = "q", defaultValue = "") String words,
-            @RequestParam(defaultValue = "") String state,
-            @RequestParam(defaultValue = "") String device,
-            @RequestParam(defaultValue = "") String technician,
-            @RequestParam(defaultValue = "") String tag,
-            @RequestParam(defaultValue = "") String from,
-            @RequestParam(defaultValue = "") String to,
-            @RequestParam(defaultValue = "1") int page,
-            Model model) {
-        Asked asked = new Asked(words, state, device, technician, tag, day("from", from), day("to", to));
+    String logbook(@ModelAttribute Filters filters, @RequestParam(defaultValue = "1") int page, Model model) {
+        Asked asked = filters.asked();
         long count = logbook.count(asked);
         int pages = (int) Math.max(1, (count + PAGE - 1) / PAGE);
         int at = Math.max(1, Math.min(pages, page));
@@ -90,35 +132,28 @@ class LogbookController {
                 logbook.page(asked, PAGE, (long) (at - 1) * PAGE).stream()
                         .map(this::line)
                         .toList());
-        model.addAttribute("asked", asked);
-        model.addAttribute("from", from);
-        model.addAttribute("to", to);
+        model.addAttribute("asked", filters);
+        model.addAttribute("query", filters.query());
         model.addAttribute("count", count);
         model.addAttribute("page", at);
         model.addAttribute("pages", pages);
         model.addAttribute("devices", logbook.devices());
         model.addAttribute("technicians", logbook.technicians());
+        model.addAttribute("dealers", logbook.dealers());
         model.addAttribute("tags", logbook.tags());
         return "logbook";
     }
 
     /** The same as a table, without what a browser shows of it. */
     @GetMapping("/logbook.csv")
-    ResponseEntity<byte[]> csv(
-            @RequestParam(name = "q", defaultValue = "") String words,
-            @RequestParam(defaultValue = "") String state,
-            @RequestParam(defaultValue = "") String device,
-            @RequestParam(defaultValue = "") String technician,
-            @RequestParam(defaultValue = "") String tag,
-            @RequestParam(defaultValue = "") String from,
-            @RequestParam(defaultValue = "") String to) {
-        Asked asked = new Asked(words, state, device, technician, tag, day("from", from), day("to", to));
+    ResponseEntity<byte[]> csv(@ModelAttribute Filters filters) {
+        Asked asked = filters.asked();
         String rows = logbook.page(asked, MOST_ROWS, 0).stream()
                 .map(LogbookController::csv)
                 .collect(Collectors.joining("\n"));
         String text =
                 "job,opened_at,device,rail,complaint,proven,part,named_part,named_probability,taken_off_for_nothing,"
-                        + "worked_minutes,technician,tags\n" + rows + "\n";
+                        + "worked_minutes,technician,dealer,owner,tags\n" + rows + "\n";
         return Download.of(
                 "logbook.csv",
                 new MediaType("text", "csv", StandardCharsets.UTF_8),
@@ -141,6 +176,8 @@ class LogbookController {
                 row.innocent(),
                 Eng.fixed(row.workedSeconds() / 60.0, 1),
                 row.technician(),
+                row.people().dealer(),
+                row.people().owner(),
                 row.tags());
     }
 
@@ -149,6 +186,8 @@ class LogbookController {
     String keep(
             @PathVariable String number,
             @RequestParam(defaultValue = "") String tags,
+            @RequestParam(defaultValue = "") String dealer,
+            @RequestParam(defaultValue = "") String owner,
             @RequestParam(defaultValue = "") String back)
             throws IOException {
         long job = files.id(number);
@@ -162,8 +201,10 @@ class LogbookController {
                 : Optional.of(jobs.find(from)
                         .orElseThrow(() -> new InvalidMember("back", "is " + from + ", and no job has that number"))
                         .id());
+        LogbookStore.People people = new LogbookStore.People(dealer.strip(), owner.strip());
         transaction.executeWithoutResult(t -> {
             logbook.tag(job, clean);
+            logbook.people(job, people);
             logbook.backFrom(job, earlier);
         });
         return "redirect:/jobs/" + number + "/hand-back";
@@ -204,7 +245,14 @@ class LogbookController {
                 went(row),
                 row.workedSeconds() >= 60 ? Eng.fixed(row.workedSeconds() / 60.0, 0) : "",
                 row.technician(),
+                brought(row.people()),
                 row.tags());
+    }
+
+    private static String brought(LogbookStore.People people) {
+        return Stream.of(people.dealer(), people.owner().isEmpty() ? "" : "for " + people.owner())
+                .filter(w -> !w.isEmpty())
+                .collect(Collectors.joining(" "));
     }
 
     private static String went(Row row) {

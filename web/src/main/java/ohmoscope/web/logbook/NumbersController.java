@@ -49,6 +49,7 @@ class NumbersController {
         model.addAttribute("all", lines(By.ALL, 1));
         model.addAttribute("devices", lines(By.DEVICE, MOST_LINES));
         model.addAttribute("technicians", lines(By.TECHNICIAN, MOST_LINES));
+        model.addAttribute("dealers", lines(By.DEALER, MOST_LINES));
         model.addAttribute(
                 "months", months.stream().map(NumbersController::line).toList());
         model.addAttribute(

@@ -79,7 +79,7 @@ record NameView(
             List<Says> says = new ArrayList<>();
             frames.ifPresent(a -> says.addAll(camera(a, suspect.part())));
             says.addAll(entries(weights, entries, suspect.part().ref()));
-            cases.add(suspect(board, suspect, says, frames));
+            cases.add(suspect(board, suspect, says, frames, open.minutes()));
         }
         return new NameView(
                 open.head(),
@@ -121,13 +121,21 @@ record NameView(
                 : "Nothing has been imaged yet: these are the meter's and the eye's alone.";
     }
 
-    private static Case suspect(Board board, Suspected suspect, List<Says> says, Optional<StoredAnalysis> frames) {
+    private static Case suspect(
+            Board board,
+            Suspected suspect,
+            List<Says> says,
+            Optional<StoredAnalysis> frames,
+            RemovalCost.Minutes minutes) {
         Part part = suspect.part();
-        RemovalCost cost = RemovalCost.on(board, part);
+        RemovalCost cost = RemovalCost.on(board, part, minutes);
+        // A shop may ask for more certainty than is usual, not for less.
+        double from =
+                Math.max(cost.probabilityFrom(), RemovalCost.on(board, part).probabilityFrom());
         boolean seen = frames.map(a -> a.captures().stream().anyMatch(c -> c.side() == part.side()))
                 .orElse(true);
-        boolean act = seen && suspect.probability() >= cost.probabilityFrom();
-        String look = Eng.fixed(RemovalCost.LOOK_MINUTES, 0);
+        boolean act = seen && suspect.probability() >= from;
+        String look = Eng.fixed(cost.lookMinutes(), 0);
         String words = "Lifted and good, it costs about " + Eng.fixed(cost.minutes(), 0) + " minutes; at "
                 + Eng.percent(suspect.probability()) + " % that is "
                 + Eng.significant(cost.expectedMinutes(suspect.probability()), 2)
@@ -136,7 +144,7 @@ record NameView(
                 + (act
                         ? "lift it."
                         : seen
-                                ? "look again first; lift from " + Eng.percent(cost.probabilityFrom()) + " % on."
+                                ? "look again first; lift from " + Eng.percent(from) + " % on."
                                 : "turn the board over first, its side has not been seen.");
         return new Case(
                 part.ref(),

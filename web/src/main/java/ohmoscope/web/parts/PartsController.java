@@ -5,9 +5,12 @@ import java.security.Principal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.parts.Donor;
+import ohmoscope.core.parts.NewOrDonor;
+import ohmoscope.core.parts.Tolerance;
 import ohmoscope.core.parts.WantedPart;
 import ohmoscope.core.rework.LeaveOff;
 import ohmoscope.web.config.BoardNames;
@@ -15,6 +18,7 @@ import ohmoscope.web.job.JobHead;
 import ohmoscope.web.job.NamedPart;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.store.BoardStore;
+import ohmoscope.web.store.ShopCostStore;
 import ohmoscope.web.store.StockStore;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -32,8 +36,10 @@ class PartsController {
     private final OpenJobs openJobs;
     private final BoardStore boards;
     private final StockStore stock;
+    private final ShopCostStore costs;
 
-    PartsController(OpenJobs openJobs, BoardStore boards, StockStore stock) {
+    PartsController(OpenJobs openJobs, BoardStore boards, StockStore stock, ShopCostStore costs) {
+        this.costs = costs;
         this.openJobs = openJobs;
         this.boards = boards;
         this.stock = stock;
@@ -44,11 +50,20 @@ class PartsController {
             JobHead head,
             String ref,
             List<String> facts,
+            String printed,
+            List<String> readings,
+            String school,
             String paired,
             String leaveOff,
             List<DonorLine> donors,
             List<StockLine> stock,
-            int looked) {}
+            int looked,
+            Optional<OrderView> order) {
+        /** Nothing is named. */
+        static Page of(JobHead head) {
+            return new Page(head, "", List.of(), "", List.of(), "", "", "", List.of(), List.of(), 0, Optional.empty());
+        }
+    }
 
     /** A place on another board. */
     record DonorLine(String board, String ref, String fit, String how) {}
@@ -58,12 +73,16 @@ class PartsController {
 
     @GetMapping("/jobs/{number}/parts")
     String parts(
-            @PathVariable String number, @RequestParam(defaultValue = "") String of, Principal principal, Model model)
+            @PathVariable String number,
+            @RequestParam(defaultValue = "") String of,
+            @RequestParam(defaultValue = "") String printed,
+            Principal principal,
+            Model model)
             throws IOException {
         OpenJobs.Open open = openJobs.open(number, principal);
         Optional<Part> part = NamedPart.provenOrNamed(open, of);
         if (part.isEmpty()) {
-            model.addAttribute("page", new Page(open.head(), "", List.of(), "", "", List.of(), List.of(), 0));
+            model.addAttribute("page", Page.of(open.head()));
             return "parts";
         }
         WantedPart wanted = WantedPart.of(open.job().board(), part.get());
@@ -74,7 +93,11 @@ class PartsController {
                 new Page(
                         open.head(),
                         part.get().ref(),
-                        WantedWords.facts(wanted),
+                        WantedWords.facts(
+                                wanted, Tolerance.of(new BoardIndex(open.job().board()), part.get())),
+                        printed,
+                        MarkingWords.of(wanted, printed),
+                        WantedWords.school(NewOrDonor.of(wanted)),
                         part.get().pairedWith().orElse(""),
                         LeaveOff.of(
                                         open.job().board(),
@@ -89,7 +112,8 @@ class PartsController {
                                         new DonorLine(d.board(), d.ref(), WantedWords.fit(d.fit()), WantedWords.how(d)))
                                 .toList(),
                         stock(wanted),
-                        library.size()));
+                        library.size(),
+                        OrderView.of(open, part.get(), costs.prices(), stock.all())));
         return "parts";
     }
 

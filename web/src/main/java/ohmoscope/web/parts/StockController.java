@@ -3,10 +3,13 @@ package ohmoscope.web.parts;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.Locale;
+import java.util.Map;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.parts.StockLine;
 import ohmoscope.formats.StockCsv;
 import ohmoscope.web.config.Download;
+import ohmoscope.web.kit.Eng;
+import ohmoscope.web.store.ShopCostStore;
 import ohmoscope.web.store.StockStore;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -23,8 +26,10 @@ class StockController {
     private static final int MOST_BYTES = 5_000_000;
 
     private final StockStore stock;
+    private final ShopCostStore costs;
 
-    StockController(StockStore stock) {
+    StockController(StockStore stock, ShopCostStore costs) {
+        this.costs = costs;
         this.stock = stock;
     }
 
@@ -37,6 +42,7 @@ class StockController {
             int count,
             int least,
             String place,
+            String price,
             boolean low) {
         static Line of(StockStore.Kept kept) {
             StockLine line = kept.line();
@@ -48,6 +54,7 @@ class StockController {
                     line.count(),
                     line.least(),
                     line.place(),
+                    line.price().isPresent() ? Eng.fixed(line.price().getAsDouble(), 2) : "",
                     line.runsOut());
         }
     }
@@ -55,6 +62,7 @@ class StockController {
     @GetMapping("/parts")
     String parts(Model model) {
         model.addAttribute("lines", stock.all().stream().map(Line::of).toList());
+        model.addAttribute("costs", CostForm.of(costs.minutes(), costs.prices()));
         return "stock";
     }
 
@@ -66,6 +74,13 @@ class StockController {
                 "parts.csv",
                 new MediaType("text", "csv", StandardCharsets.UTF_8),
                 text.getBytes(StandardCharsets.UTF_8));
+    }
+
+    /** Keeps what things cost here; a field that is left empty is as usual. */
+    @PostMapping("/parts/costs")
+    String costs(@RequestParam Map<String, String> fields) {
+        costs.replace(CostForm.amounts(fields));
+        return "redirect:/parts#costs";
     }
 
     @PostMapping("/parts")

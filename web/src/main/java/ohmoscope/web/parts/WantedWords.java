@@ -3,9 +3,12 @@ package ohmoscope.web.parts;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.parts.Donor;
+import ohmoscope.core.parts.NewOrDonor;
 import ohmoscope.core.parts.StockLine;
+import ohmoscope.core.parts.Tolerance;
 import ohmoscope.core.parts.WantedPart;
 import ohmoscope.web.kit.Eng;
 
@@ -15,8 +18,8 @@ final class WantedWords {
 
     private WantedWords() {}
 
-    /** A line each: kind and body, value with its source, rating, siblings. */
-    static List<String> facts(WantedPart wanted) {
+    /** A line each: kind and body, value with its source, how near it must come, rating, siblings. */
+    static List<String> facts(WantedPart wanted, Optional<Tolerance> tolerance) {
         Part part = wanted.part();
         List<String> facts = new ArrayList<>();
         facts.add(part.kind().name().toLowerCase(Locale.ROOT)
@@ -28,6 +31,7 @@ final class WantedWords {
                     case SIBLINGS -> wanted.value() + ", as its siblings on the same net are";
                     case NOBODY -> "value not known: read it off a good board or a document, not off the broken part";
                 });
+        tolerance.ifPresent(t -> facts.add("within " + Eng.percent(t.share()) + " %" + why(t.why())));
         wanted.leastVolts()
                 .ifPresent(volts -> facts.add("rated for " + Eng.significant(volts, 2) + " V or more"
                         + (wanted.railVolts().isPresent()
@@ -49,6 +53,33 @@ final class WantedWords {
                     + (more > 0 ? " and " + more + " more" : ""));
         }
         return facts;
+    }
+
+    private static String why(Tolerance.Why why) {
+        return switch (why) {
+            case STEADIES -> " does: it only steadies the rail";
+            case TIMES -> ", and of a kind that keeps its value: it sets a time or a slope";
+            case MEASURES -> ": current is measured across it";
+            case DIVIDES -> ": it shares a voltage out, and a rail may be set by it";
+            case PULLS -> " does: it pulls a line";
+        };
+    }
+
+    /** Which of two schools suits it. */
+    static String school(NewOrDonor which) {
+        String better = switch (which.better()) {
+            case NEW -> "Here rather new: ";
+            case DONOR -> "Here rather from a donor: ";
+            case EITHER -> "Here either: ";
+        };
+        return better
+                + switch (which.why()) {
+                    case PAIR -> "it works only with its partner, and both have to come off one board.";
+                    case WEARS -> "contacts, fuses and switches wear, and a used one is half spent.";
+                    case NO_TYPE -> "nobody knows what to order; the same place on the same revision has it.";
+                    case CRACKS -> "it costs little, and one that was lifted may carry a crack that nobody sees.";
+                    case HEATED -> "a donor's has been heated once more, a new one may be of another revision.";
+                };
     }
 
     static String fit(WantedPart.Fit fit) {

@@ -19,6 +19,7 @@ import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Trace;
 import ohmoscope.core.evidence.TraceReading;
+import ohmoscope.core.prove.BareStart;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.formats.TraceCsv;
 import ohmoscope.web.analysis.JobFile;
@@ -59,6 +60,7 @@ class PowerController {
      * The page.
      *
      * @param ports connectors that the device may be powered through
+     * @param bare what it needs to start, a line for each connector
      * @param loose traces that no entry names
      */
     record Page(
@@ -67,6 +69,7 @@ class PowerController {
             List<Draw> draws,
             List<String> loose,
             List<String> ports,
+            List<BareWords.Line> bare,
             List<String> words) {}
 
     /** One time that it was powered. @param trace the trace's name under the job; empty when there is none */
@@ -105,6 +108,9 @@ class PowerController {
                                 .sorted()
                                 .toList(),
                         open.tree().inputs().stream().map(Part::ref).toList(),
+                        BareStart.of(open.job().board(), open.advice().now()).items().stream()
+                                .map(BareWords::line)
+                                .toList(),
                         AdviceView.words(open.job().board())));
         return "power";
     }

@@ -6,8 +6,10 @@ import ohmoscope.core.diagnose.Acceptance;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.prove.Joints;
 import ohmoscope.formats.Texts;
 import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.JointWords;
 import ohmoscope.web.kit.Words;
 import ohmoscope.web.proof.HandBackView.TickLine;
 
@@ -22,6 +24,16 @@ final class AcceptanceWords {
                 expected(tick),
                 tick.by().map(AcceptanceWords::shown).orElse("not tried yet"),
                 Texts.of("accept", tick.what()));
+    }
+
+    /** A joint of a part that was put in. */
+    static TickLine line(String ref, Joints.Joint joint) {
+        return new TickLine(
+                joint.state().name().toLowerCase(Locale.ROOT),
+                JointWords.where(ref, joint),
+                JointWords.good(joint),
+                JointWords.shown(joint),
+                JointWords.why(joint));
     }
 
     private static String what(Acceptance.Tick tick) {

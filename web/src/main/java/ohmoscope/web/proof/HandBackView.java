@@ -17,12 +17,15 @@ import ohmoscope.core.diagnose.Advice;
 import ohmoscope.core.diagnose.Finding;
 import ohmoscope.core.diagnose.Hypothesis;
 import ohmoscope.core.diagnose.Mending;
+import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.job.Outcome;
 import ohmoscope.core.job.Outcome.Stage;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.prove.Cause;
+import ohmoscope.core.prove.Chain;
+import ohmoscope.core.prove.Joints;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.core.reading.Interpreter;
 import ohmoscope.formats.AdviceWords;
@@ -34,6 +37,7 @@ import ohmoscope.web.job.EvidenceStrips;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.kit.BoardPicture;
 import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.JointWords;
 import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.EvidenceStore;
 import ohmoscope.web.store.ReworkStore;
@@ -54,6 +58,7 @@ public record HandBackView(
         List<String> done,
         String knownThen,
         String cause,
+        String chain,
         String worked,
         BoardPicture picture,
         List<Line> evidence) {
@@ -95,6 +100,7 @@ public record HandBackView(
         Side side = culprit.map(Part::side).orElse(Side.TOP);
         boolean works = Run.lastWasWell(bundle.observations());
         Standing standing = Standing.of(proof, advice, works);
+        List<Joints> joints = joints(job);
         return new HandBackView(
                 bundle.job().id(),
                 bundle.job().title(),
@@ -103,18 +109,24 @@ public record HandBackView(
                 bundle.rail(),
                 standing.state(),
                 standing.words(),
-                missing(standing, job),
+                missing(standing, joints, job),
                 wrong(proof.rail(), standing, culprit, analysis, adviceThen),
                 numbers(job, proof, advice.mending(), analysis),
-                advice.acceptance().stream()
-                        .flatMap(a -> a.ticks().stream())
-                        .map(AcceptanceWords::line)
+                Stream.concat(
+                                advice.acceptance().stream()
+                                        .flatMap(a -> a.ticks().stream())
+                                        .map(AcceptanceWords::line),
+                                joints.stream()
+                                        .flatMap(j -> j.joints().stream()
+                                                .filter(x -> x.state() != Joints.State.WANTED)
+                                                .map(x -> AcceptanceWords.line(j.ref(), x))))
                         .toList(),
                 done(job, reworks),
                 known(repair, knownThen, adviceThen),
                 standing.state().equals("no-fault")
                         ? ""
                         : CauseWords.of(Cause.of(job.account(), bundle.observations())),
+                standing.proven() ? chain(job, proof.rail(), repair, culprit, adviceThen) : "",
                 worked(open),
                 BoardPicture.of(bundle.board(), bundle.rail(), side, bundle.injection(), analysis),
                 lines(job, advice, zone));
@@ -144,11 +156,28 @@ public record HandBackView(
     }
 
     /** What this hunt's proof lacks, and rails of the job's other hunts that nobody has proven. */
-    private static List<String> missing(Standing standing, JobFile.Stored job) {
-        return Stream.concat(
+    private static List<String> missing(Standing standing, List<Joints> joints, JobFile.Stored job) {
+        return Stream.of(
                         standing.missing().stream(),
+                        joints.stream()
+                                .flatMap(j -> j.wrong().stream()
+                                        .map(x -> JointWords.where(j.ref(), x) + ": " + JointWords.shown(x))),
                         job.job().unprovenElsewhere().stream()
                                 .map(r -> "the job's hunt on " + r + ": nothing proves that it is over"))
+                .flatMap(s -> s)
+                .toList();
+    }
+
+    /** Of each part that was put in. */
+    private static List<Joints> joints(JobFile.Stored job) {
+        List<Observation> entries = job.bundle().observations();
+        return entries.stream()
+                .filter(o -> o instanceof Change)
+                .map(o -> ((Change) o).target())
+                .distinct()
+                .flatMap(ref -> job.board().part(ref).stream())
+                .map(part -> Joints.of(job.board(), part, entries))
+                .filter(Joints::in)
                 .toList();
     }
 
@@ -234,6 +263,24 @@ public record HandBackView(
         String sure = standing.proven() ? "The " : "Suspected: the ";
         return sure + what + " on the " + part.side().name().toLowerCase(Locale.ROOT) + " side shorted " + rail
                 + " to ground" + ohms + ".";
+    }
+
+    private static String chain(
+            JobFile.Stored job, String rail, Optional<Change> repair, Optional<Part> culprit, Advice then) {
+        if (repair.isEmpty() || culprit.isEmpty()) {
+            return "";
+        }
+        List<Observation> before = job.bundle().observations().stream()
+                .filter(o -> o.seq() < repair.get().seq())
+                .toList();
+        Optional<Hypothesis.Code> code = then.about(culprit.get().ref()).map(Hypothesis::code);
+        boolean conducts = code.map(c -> c == Hypothesis.Code.SHORT || c == Hypothesis.Code.LEAKY)
+                .orElse(true);
+        boolean open = code.filter(c -> c == Hypothesis.Code.OPEN).isPresent();
+        return conducts || open
+                ? CauseWords.chain(
+                        Chain.of(job.board(), culprit.get(), rail, open, Cause.of(job.account(), before), before))
+                : "";
     }
 
     private static List<Row> numbers(

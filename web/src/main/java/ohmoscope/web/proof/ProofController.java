@@ -139,6 +139,7 @@ class ProofController {
                         .toList());
         model.addAttribute("keepable", proven(open).isPresent() && !seenBefore.kept(open));
         model.addAttribute("tags", String.join(", ", logbook.tags(job.row().id())));
+        model.addAttribute("people", logbook.people(job.row().id()));
         model.addAttribute("back", logbook.backFrom(job.row().id()).orElse(""));
         model.addAttribute("teaches", good.learnt(job.row().id()) ? "" : words(taught(open)));
         return "hand-back";

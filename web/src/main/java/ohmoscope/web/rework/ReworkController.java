@@ -127,6 +127,20 @@ class ReworkController {
         return "redirect:/jobs/" + number;
     }
 
+    /** What the beeper said of one joint of a part that was put in. */
+    @PostMapping("/jobs/{number}/rework/joint")
+    String joint(
+            @PathVariable String number,
+            @RequestParam String ref,
+            @RequestParam String pin,
+            @RequestParam String to,
+            @RequestParam boolean beeps,
+            Principal principal)
+            throws IOException {
+        bench.beeped(number, ref, pin, to, beeps, Technician.name(principal));
+        return "redirect:/jobs/" + number + "/rework?of=" + ref + "#joints";
+    }
+
     private static OptionalDouble number(String name, String value, double low, double high) {
         if (value.isBlank()) {
             return OptionalDouble.empty();

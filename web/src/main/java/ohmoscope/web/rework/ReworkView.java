@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Side;
+import ohmoscope.core.prove.Joints;
 import ohmoscope.core.rework.Kit;
 import ohmoscope.core.rework.LeaveOff;
 import ohmoscope.core.rework.ReworkPlan;
@@ -17,6 +18,7 @@ import ohmoscope.web.job.JobHead;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.kit.BoardPicture;
 import ohmoscope.web.kit.Eng;
+import ohmoscope.web.kit.JointWords;
 import ohmoscope.web.kit.Words;
 
 /**
@@ -33,16 +35,41 @@ record ReworkView(
         String side,
         List<WayLine> ways,
         Optional<Chosen> chosen,
-        List<String> bridges,
-        int moreBridges,
+        JointTable joints,
         String leaveOff,
         String learned,
         KitForm kit,
         List<String> refs) {
-    private static final int MOST_BRIDGES = 12;
     private static final int MOST_PEAKS = 14;
     private static final int LABELLED = 12;
     private static final double AROUND_MM = 10;
+
+    /** What a beeper is asked once a part is back on. @param in whether it is; @param more how many are not listed */
+    record JointTable(boolean in, List<JointLine> lines, int more) {
+        private static final JointTable NONE = new JointTable(false, List.of(), 0);
+
+        static JointTable of(Joints joints) {
+            return new JointTable(
+                    joints.in(),
+                    joints.joints().stream()
+                            .map(j -> new JointLine(
+                                    j.pin(),
+                                    j.to(),
+                                    JointWords.where(joints.ref(), j),
+                                    JointWords.good(j),
+                                    JointWords.shown(j),
+                                    switch (j.state()) {
+                                        case RIGHT -> "ok";
+                                        case WRONG -> "bad";
+                                        case WANTED -> "";
+                                    }))
+                            .toList(),
+                    joints.more());
+        }
+    }
+
+    /** One joint. @param state ok or bad; empty while nobody has asked */
+    record JointLine(String pin, String to, String where, String good, String shown, String state) {}
 
     /** One way in the list. @param state good or bad, what its mark shows */
     record WayLine(
@@ -141,8 +168,7 @@ record ReworkView(
                 "",
                 List.of(),
                 Optional.empty(),
-                List.of(),
-                0,
+                JointTable.NONE,
                 "",
                 "",
                 KitForm.of(kit),
@@ -161,11 +187,6 @@ record ReworkView(
                 .filter(w -> w.method().name().equals(wanted))
                 .findFirst()
                 .or(() -> plan.ways().stream().findFirst());
-        List<String> bridges = plan.bridges().stream()
-                .limit(MOST_BRIDGES)
-                .map(b -> part.ref() + "." + b.pinA() + " (" + b.netA() + ") and " + part.ref() + "." + b.pinB() + " ("
-                        + b.netB() + ")")
-                .toList();
         return new ReworkView(
                 open.head(),
                 AdviceView.stops(open),
@@ -178,8 +199,8 @@ record ReworkView(
                         .map(w -> line(w, shown.filter(w::equals).isPresent()))
                         .toList(),
                 shown.map(w -> chosen(open, plan, w)),
-                bridges,
-                plan.bridges().size() - bridges.size(),
+                JointTable.of(
+                        Joints.of(open.job().board(), part, open.job().bundle().observations())),
                 leaveOff.map(l -> ReworkWords.leaveOff(l, part.ref())).orElse(""),
                 Math.abs(gain - 1) < 0.02
                         ? ""

@@ -14,14 +14,17 @@ import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Stop;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.inject.PadUnderProbe;
+import ohmoscope.core.locate.RemovalCost;
 import ohmoscope.core.locate.StandsOut;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
+import ohmoscope.core.prove.Joints;
 import ohmoscope.core.prove.NextStep;
 import ohmoscope.core.prove.Proof;
 import ohmoscope.formats.Bundle;
@@ -59,10 +62,12 @@ public record SheetView(
         List<SuspectLine> suspects,
         String rest,
         List<AdviceView.Fault> remaining,
+        String remainingTitle,
         String known,
         List<Caution> warnings,
         List<String> moreHelp,
         Optional<AgainReading> again,
+        Optional<JointsLeft> joints,
         List<String> words) {
     private static final int LISTED = 5;
     /** Parts so near each other are one place to the eye. */
@@ -85,6 +90,26 @@ public record SheetView(
 
     /** The reading that is wanted after a change. */
     public record AgainReading(String where, String mode, String unit, String before) {}
+
+    /** The part that was put in last, and how many of its joints nobody has listened to. */
+    public record JointsLeft(String ref, long wanted) {
+        static Optional<JointsLeft> of(Board board, List<Observation> entries) {
+            return entries.stream()
+                    .filter(o -> o instanceof Change c
+                            && (c.action() == ChangeAction.REPLACED || c.action() == ChangeAction.FITTED))
+                    .map(o -> ((Change) o).target())
+                    .reduce((a, b) -> b)
+                    .flatMap(board::part)
+                    .map(part -> Joints.of(board, part, entries))
+                    .filter(Joints::in)
+                    .map(j -> new JointsLeft(
+                            j.ref(),
+                            j.joints().stream()
+                                    .filter(x -> x.state() == Joints.State.WANTED)
+                                    .count()))
+                    .filter(left -> left.wanted() > 0);
+        }
+    }
 
     /** Entries on one page of evidence. */
     static final int PAGE = 150;
@@ -134,6 +159,7 @@ public record SheetView(
                 suspects(board, analysis),
                 rest(board, bundle.rail(), analysis),
                 judged.remaining(),
+                remainingTitle(open),
                 AdviceView.known(board),
                 warnings(bundle, analysis, advice),
                 analysis.map(StoredAnalysis::verdict)
@@ -142,6 +168,7 @@ public record SheetView(
                         ? MoreHelpWords.of(job, analysis)
                         : List.of(),
                 again(proof),
+                JointsLeft.of(board, bundle.observations()),
                 AdviceView.words(board));
     }
 
@@ -162,7 +189,7 @@ public record SheetView(
 
     private static Leading leading(OpenJobs.Open open, Proof proof, AdviceView judged) {
         Board board = open.job().bundle().board();
-        Optional<StepLine> framed = fromFrames(open.job(), open.advice(), open.analysis(), proof)
+        Optional<StepLine> framed = fromFrames(open.job(), open.advice(), open.analysis(), proof, open.minutes())
                 .map(step -> Cautions.asking(step, open.advice()))
                 .or(() -> mended(open.advice()))
                 .or(() -> nothingFound(open.advice(), open.job().bundle().observations()));
@@ -182,14 +209,18 @@ public record SheetView(
 
     /** Frames and the proof lead where they have something to say; else the other evidence does. */
     private static Optional<StepLine> fromFrames(
-            JobFile.Stored job, Advice advice, Optional<StoredAnalysis> analysis, Proof proof) {
+            JobFile.Stored job,
+            Advice advice,
+            Optional<StoredAnalysis> analysis,
+            Proof proof,
+            RemovalCost.Minutes minutes) {
         boolean proving = proof.before().isPresent()
                 && proof.change().map(c -> c.action().usuallyHot()).orElse(false);
         if (analysis.isEmpty() && !proving || proof.illOtherwise()) {
             return Optional.empty();
         }
         NextStep step = NextStep.of(
-                job.bundle().board(), analysis.map(a -> a.onBoard(job.bundle().board())), proof);
+                job.bundle().board(), analysis.map(a -> a.onBoard(job.bundle().board())), proof, minutes);
         return step instanceof NextStep.Image || outdated(step, job, advice)
                 ? Optional.empty()
                 : Optional.of(StepWords.of(step, proof.rail()));
@@ -288,6 +319,15 @@ public record SheetView(
             return "Tenths of an ohm: a capacitor or a chip.";
         }
         return "Ohms rather than milliohms: more often a chip.";
+    }
+
+    /** What is left beside frames and readings that speak together is what warms nothing. */
+    private static String remainingTitle(OpenJobs.Open open) {
+        return open.together().isPresent()
+                ? "Or nothing is shorted"
+                : open.analysis().filter(StoredAnalysis::names).isPresent()
+                        ? "All the other evidence says"
+                        : "What would explain it";
     }
 
     private static List<SuspectLine> suspects(Board board, Optional<StoredAnalysis> analysis) {

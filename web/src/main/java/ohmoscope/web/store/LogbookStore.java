@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.TreeSet;
+import ohmoscope.core.board.Check;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
@@ -24,6 +25,7 @@ public class LogbookStore {
                 or (:state = 'wrong' and o.innocent > 0) or (:state = 'back' and j.back_from is not null))
            and (:device = '' or coalesce(nullif(j.device, ''), b.name) = :device)
            and (:technician = '' or o.technician = :technician)
+           and (:dealer = '' or j.dealer = :dealer)
            and (:tag = '' or exists (select 1 from job_tag t where t.job_id = j.id and t.tag = :tag))
            and (cast(:from as date) is null or j.opened_at >= cast(:from as date))
            and (cast(:to as date) is null or j.opened_at < cast(:to as date) + 1)""";
@@ -35,7 +37,7 @@ public class LogbookStore {
                coalesce(h.rail, s.rail, '') as rail, j.opened_at, coalesce(o.proven, false) as proven, o.ref,
                o.named_ref, o.named_p, coalesce(o.innocent, 0) as innocent,
                coalesce(o.measuring_s + o.injecting_s + o.reworking_s + o.proving_s, 0) as worked_s,
-               coalesce(o.technician, '') as technician,
+               coalesce(o.technician, '') as technician, j.dealer, j.owner,
                (select string_agg(t.tag, ',' order by t.tag) from job_tag t where t.job_id = j.id) as tags
           from shown
           join job j on j.id = shown.id
@@ -50,6 +52,15 @@ public class LogbookStore {
          group by 1 order by count(*) desc, 1 limit 100""";
     private static final String TECHNICIANS =
             "select technician from outcome where technician <> '' group by technician order by count(*) desc limit 50";
+    private static final String DEALERS =
+            "select dealer from job where dealer <> '' group by dealer order by count(*) desc, dealer limit 100";
+    /** What is searched for a job begins with what it came with; who brought it and whose it is stand behind a mark. */
+    private static final String PEOPLE = """
+        update job set dealer = :dealer, owner = :owner,
+               search_text = split_part(search_text, E'\\x1f', 1) || E'\\x1f' || lower(:dealer || ' ' || :owner)
+         where id = :job""";
+
+    private static final String PEOPLE_OF = "select dealer, owner from job where id = :job";
     private static final String TAGS = "select tag from job_tag group by tag order by count(*) desc, tag limit 100";
     private static final String TAGS_OF = "select tag from job_tag where job_id = :job";
     private static final String ADD_TAG =
@@ -86,6 +97,7 @@ public class LogbookStore {
             String state,
             String device,
             String technician,
+            String dealer,
             String tag,
             Optional<LocalDate> from,
             Optional<LocalDate> to) {}
@@ -104,7 +116,18 @@ public class LogbookStore {
             int innocent,
             int workedSeconds,
             String technician,
+            People people,
             String tags) {}
+
+    /** Who brought a device, and whose it is; empty where nobody said. */
+    public record People(String dealer, String owner) {
+        private static final int LONGEST = 120;
+
+        public People {
+            Check.within("dealer's length", dealer.length(), 0, LONGEST);
+            Check.within("owner's length", owner.length(), 0, LONGEST);
+        }
+    }
 
     public List<Row> page(Asked asked, int size, long skip) {
         return with(jdbc.sql(PAGE), asked)
@@ -123,6 +146,7 @@ public class LogbookStore {
                 .param("state", asked.state())
                 .param("device", asked.device())
                 .param("technician", asked.technician())
+                .param("dealer", asked.dealer())
                 .param("tag", asked.tag())
                 .param("from", asked.from().orElse(null))
                 .param("to", asked.to().orElse(null));
@@ -143,6 +167,7 @@ public class LogbookStore {
                 row.getInt("innocent"),
                 row.getInt("worked_s"),
                 row.getString("technician"),
+                people(row, index),
                 tags == null ? "" : tags);
     }
 
@@ -152,6 +177,30 @@ public class LogbookStore {
 
     public List<String> technicians() {
         return jdbc.sql(TECHNICIANS).query(String.class).list();
+    }
+
+    private static People people(ResultSet row, int index) throws SQLException {
+        return new People(row.getString("dealer"), row.getString("owner"));
+    }
+
+    public List<String> dealers() {
+        return jdbc.sql(DEALERS).query(String.class).list();
+    }
+
+    public People people(long jobId) {
+        return jdbc.sql(PEOPLE_OF)
+                .param("job", jobId)
+                .query(LogbookStore::people)
+                .single();
+    }
+
+    /** Says who brought a job's device and whose it is. */
+    public void people(long jobId, People people) {
+        jdbc.sql(PEOPLE)
+                .param("job", jobId)
+                .param("dealer", people.dealer())
+                .param("owner", people.owner())
+                .update();
     }
 
     public List<String> tags() {
@@ -197,7 +246,8 @@ public class LogbookStore {
         ALL("''", "1"),
         MONTH("to_char(j.opened_at, 'YYYY-MM')", "1 desc"),
         DEVICE("coalesce(nullif(j.device, ''), b.name)", "count(*) desc, 1"),
-        TECHNICIAN("o.technician", "count(*) desc, 1");
+        TECHNICIAN("o.technician", "count(*) desc, 1"),
+        DEALER("coalesce(nullif(j.dealer, ''), 'by its owner')", "count(*) desc, 1");
 
         private final String sql;
 

@@ -13,14 +13,14 @@ import org.springframework.transaction.annotation.Transactional;
 @Repository
 public class StockStore {
     private static final String ALL = """
-        select id, kind, value, package, volts_rated, count, least, place from stock_line
+        select id, kind, value, package, volts_rated, count, least, place, price from stock_line
          order by count < least desc, kind, value, id""";
     private static final String OF_KIND = """
-        select id, kind, value, package, volts_rated, count, least, place from stock_line
+        select id, kind, value, package, volts_rated, count, least, place, price from stock_line
          where kind = :kind and count > 0 order by value, id""";
     private static final String ADD = """
-        insert into stock_line (kind, value, package, volts_rated, count, least, place)
-        values (:kind, :value, :package, :volts, :count, :least, :place)""";
+        insert into stock_line (kind, value, package, volts_rated, count, least, place, price)
+        values (:kind, :value, :package, :volts, :count, :least, :place, :price)""";
     private static final String TAKE = "update stock_line set count = count - 1 where id = :id and count > 0";
 
     private final JdbcClient jdbc;
@@ -55,7 +55,8 @@ public class StockStore {
                         Columns.optional(row.getObject("volts_rated", Double.class)),
                         row.getInt("count"),
                         row.getInt("least"),
-                        row.getString("place")));
+                        row.getString("place"),
+                        Columns.optional(row.getObject("price", Double.class))));
     }
 
     /** These lines and no others. */
@@ -71,6 +72,7 @@ public class StockStore {
                     .param("count", line.count())
                     .param("least", line.least())
                     .param("place", line.place())
+                    .param("price", Columns.nullable(line.price()))
                     .update();
         }
     }

@@ -15,6 +15,7 @@ import ohmoscope.core.diagnose.EntryWeight;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.locate.FittedHeat;
+import ohmoscope.core.locate.RemovalCost;
 import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
@@ -83,7 +84,9 @@ class NameViewTest {
                 bare.walk(),
                 bare.head(),
                 bare.tree(),
-                bare.at());
+                bare.at(),
+                RemovalCost.Minutes.USUAL,
+                Optional.empty());
     }
 
     private static NameView view(OpenJobs.Open open) {

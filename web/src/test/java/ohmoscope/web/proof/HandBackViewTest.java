@@ -18,6 +18,7 @@ import ohmoscope.core.diagnose.Schools;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.inject.FaultResistance;
+import ohmoscope.core.locate.RemovalCost;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
 import ohmoscope.core.prove.RailInQuestion;
@@ -94,7 +95,9 @@ class HandBackViewTest {
                 walk,
                 JobHead.of(job, walk),
                 PowerTree.of(new BoardIndex(job.board())),
-                Instant.EPOCH);
+                Instant.EPOCH,
+                RemovalCost.Minutes.USUAL,
+                Optional.empty());
         return HandBackView.of(open, then, advisor.advise(Optional.of("VSYS"), "", before), reworks, ZoneOffset.UTC);
     }
 

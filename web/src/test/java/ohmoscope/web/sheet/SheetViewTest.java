@@ -23,6 +23,7 @@ import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.inject.FaultResistance;
+import ohmoscope.core.locate.RemovalCost;
 import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.StandsOut;
 import ohmoscope.core.locate.Verdict;
@@ -131,7 +132,9 @@ class SheetViewTest {
                         walk,
                         JobHead.of(job, walk),
                         PowerTree.of(new BoardIndex(job.board())),
-                        Instant.EPOCH),
+                        Instant.EPOCH,
+                        RemovalCost.Minutes.USUAL,
+                        Optional.empty()),
                 ZoneOffset.UTC);
     }
 

@@ -3,7 +3,7 @@ package ohmoscope.web.survey;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
-import ohmoscope.bench.decision.DecisionBoards;
+import ohmoscope.bench.demo.DecisionBoards;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.circuit.PowerTree;

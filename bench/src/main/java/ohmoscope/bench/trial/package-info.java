@@ -1,5 +1,0 @@
-/** Simulated hunts of every kind in numbers, for judging how often the right part is found. */
-@NullMarked
-package ohmoscope.bench.trial;
-
-import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,372 @@
+package ohmoscope.core.locate.search;
+
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
+import ohmoscope.core.board.Rail;
+import ohmoscope.core.board.Side;
+import ohmoscope.core.evidence.Injection;
+import ohmoscope.core.heat.SlabParameters;
+import ohmoscope.core.heat.Waveform;
+import ohmoscope.core.inject.FaultResistance;
+import ohmoscope.core.locate.LocateInput;
+import ohmoscope.core.locate.LocateResult;
+import ohmoscope.core.locate.LocateSettings;
+import ohmoscope.core.locate.Progress;
+import ohmoscope.core.locate.fit.ModelRefiner;
+import ohmoscope.core.locate.fit.MovieFit;
+import ohmoscope.core.locate.fit.MovieFit.Nuisance;
+import ohmoscope.core.locate.fit.MovieFit.Score;
+import ohmoscope.core.locate.fit.SidedFit;
+import ohmoscope.core.locate.fit.WattsPrior;
+import ohmoscope.core.locate.model.CaptureModel;
+import ohmoscope.core.locate.model.CapturePreparer;
+import ohmoscope.core.locate.model.CapturePreparer.Prepared;
+import ohmoscope.core.locate.model.HeatModel;
+import ohmoscope.core.locate.model.HeatSource;
+import ohmoscope.core.locate.posterior.Candidate;
+import ohmoscope.core.locate.posterior.Candidates;
+import ohmoscope.core.locate.posterior.Judgement;
+import ohmoscope.core.locate.posterior.Judgement.FreeSource;
+import ohmoscope.core.locate.posterior.Judgement.Spotted;
+import ohmoscope.core.locate.posterior.KnownHeat;
+import ohmoscope.core.locate.posterior.PositionPrior;
+import ohmoscope.core.locate.posterior.SecondOpinion;
+import ohmoscope.core.locate.search.PlaceSearch.Shift;
+import ohmoscope.core.locate.search.PlaceSearch.Way;
+
+/**
+ * Finds the part whose heat explains the frames.
+ *
+ * <p>Each capture is compressed onto a few temporal components; every candidate of the rail, on both sides, is fitted
+ * with the sources that are always there (contacts, series parts); the heat model is then refined at the best one, and
+ * everything is scored again. Time is linear in frames, pixels and candidates; memory is that of the compressed
+ * pictures and a few columns.
+ */
+public final class Locator {
+    /** Names the computation in stored results. */
+    public static final String VERSION = "locate-15";
+
+    /** Cameras are pointed where the fault is thought to be: a part that none looked at is so much less likely to be it. */
+    private static final double UNSEEN = 0.3;
+
+    /** Candidates that are looked at closely. */
+    private static final int CLOSE_LOOK_MAX = 12;
+
+    /** Candidates this near the best on a coarser picture are scored on all pixels: nats, and share of the best. */
+    private static final double CONTENDER_NATS = 12;
+
+    private static final double CONTENDER_SHARE = 0.5;
+
+    /** Candidates this far behind are not scored anew when the heat model has been refined: nats, share of the best. */
+    private static final double HOPEFUL_NATS = 60;
+
+    private static final double HOPEFUL_SHARE = 0.6;
+    private static final int HOPEFUL_LEAST = 30;
+
+    private static final double CLOSE_LOOK_NATS = 15;
+    private static final double CLOSE_LOOK_SHARE = 0.4;
+
+    /** Pixels for the ranking of candidates. */
+    private static final int COARSE_PIXELS = 4500;
+
+    /** Pixels for a first sight of all candidates, and for shaping the heat model. */
+    private static final int FEW_PIXELS = 1800;
+
+    /** Weights and heat model are made anew this often. */
+    private static final int ROUNDS = 2;
+
+    /** At most this often while the leader changes. */
+    private static final int MOST_ROUNDS = 4;
+
+    /** What the choice among a large part's spots costs, per log of their number; less than 1, as spots overlap. */
+    private static final double CHOICE_NATS = 0.6;
+
+    private final LocateSettings settings;
+
+    public Locator(LocateSettings settings) {
+        this.settings = settings;
+    }
+
+    public Locator() {
+        this(LocateSettings.DEFAULT);
+    }
+
+    /**
+     * @throws IOException when frames cannot be read
+     */
+    public LocateResult locate(LocateInput input, Progress progress) throws IOException {
+        progress.at(0);
+        String feed = input.injection().map(Injection::net).orElse(input.rail());
+        Rail rail = Rail.between(input.board(), feed, input.rail());
+        Optional<FaultResistance> resistance = FaultResistance.from(input.supplyLog(), input.injection(), rail);
+        SlabParameters slab = SlabParameters.expected(input.board());
+        Waveform waveform = Waveform.resistive(input.supplyLog());
+        CapturePreparer preparer = new CapturePreparer(input.board(), slab, waveform, input.injection(), settings);
+        List<Prepared> prepared = new ArrayList<>();
+        for (LocateInput.Capture capture : input.captures()) {
+            prepared.add(preparer.prepare(capture));
+            progress.at(0.4 * prepared.size() / input.captures().size());
+        }
+        List<CaptureModel> models =
+                prepared.stream().flatMap(p -> p.model().stream()).toList();
+        List<Candidate> candidates =
+                Candidates.on(input.board(), rail, input.observations(), input.leaning()).parallelStream()
+                        .map(c -> models.stream().anyMatch(m -> m.sees(c.part())) ? c : c.weighed(UNSEEN))
+                        .toList();
+        Search search = new Search(input, rail, resistance, prepared, models, candidates, slab);
+        return search.run(progress);
+    }
+
+    /** One search. */
+    private final class Search {
+        private final LocateInput input;
+        private final List<Prepared> prepared;
+        private List<CaptureModel> models;
+        private final List<Candidate> candidates;
+        private final NuisancePlaces places;
+        private final WattsPrior expected;
+        private final Judgement judgement;
+        private final SlabParameters slab;
+        private List<Nuisance> nuisances;
+        private HeatModel model;
+
+        Search(
+                LocateInput input,
+                Rail rail,
+                Optional<FaultResistance> resistance,
+                List<Prepared> prepared,
+                List<CaptureModel> models,
+                List<Candidate> candidates,
+                SlabParameters slab) {
+            this.input = input;
+            this.prepared = prepared;
+            this.models = models;
+            this.candidates = candidates;
+            this.slab = slab;
+            this.model = HeatModel.of(slab);
+
+            this.expected = KnownHeat.expected(resistance);
+            this.places = new NuisancePlaces(KnownHeat.nuisances(input, rail, resistance), expected, placeSigmaMm());
+            this.nuisances = places.stated();
+            SecondOpinion second = SecondOpinion.of(models, candidates, nuisances);
+            this.judgement = new Judgement(settings, input, resistance, prepared, candidates, second);
+        }
+
+        LocateResult run(Progress progress) {
+            if (models.isEmpty() || candidates.isEmpty()) {
+                return judgement.nothing(model);
+            }
+            Map<Side, ModelRefiner.Refined> refined = new EnumMap<>(Side.class);
+            for (Side side : Side.values()) {
+                refined.put(side, ModelRefiner.Refined.expected(slab));
+            }
+            Side leading = models.get(0).side();
+            List<CaptureModel> few = binned(FEW_PIXELS);
+            SidedFit fit = new SidedFit(few, nuisances, expected, refined, leading);
+            Spotted[] spotted = new Spotted[candidates.size()];
+            score(fit, spotted, Candidate::spots, i -> true);
+            progress.at(0.55);
+            // Weights made round one candidate speak for it: the search goes on until they are made round the one that
+            // leads.
+            int round = 0;
+            int madeFor = -1;
+            while (round < ROUNDS || round < MOST_ROUNDS && best(spotted) != madeFor) {
+                madeFor = best(spotted);
+                HeatSource source = spotted[madeFor].source();
+                model = refined.get(source.side()).model();
+                models = new MovieFit(models, nuisances, expected, model).reweighed(source);
+                few = binned(FEW_PIXELS);
+                nuisances = places.besides(source, nuisances, few, model);
+                refineBothSides(few, spotted, refined);
+                leading = source.side();
+                // The last round's scores are what counts; until then it is enough to keep the hopeful ones.
+                List<CaptureModel> seen = round < ROUNDS - 1 ? few : binned(COARSE_PIXELS);
+                fit = new SidedFit(seen, nuisances, expected, refined, leading);
+                score(fit, spotted, this::spots, hopeful(spotted));
+                round++;
+                progress.at(0.55 + 0.15 * Math.min(round, ROUNDS));
+            }
+            SidedFit coarse = fit;
+            leading = spotted[best(spotted)].source().side();
+            model = refined.get(leading).model();
+            fit = new SidedFit(models, nuisances, expected, refined, leading);
+            sharpen(fit, spotted);
+            double[] logLikelihood = closeLook(coarse, fit, spotted);
+            progress.at(0.95);
+            SidedFit grid = new SidedFit(binned(SourceSearch.GRID_PIXELS), nuisances, expected, refined, leading);
+            FreeSource free = freeSource(new SourceSearch(grid, coarse, fit), spotted, logLikelihood);
+            double missed = places.missedAlone(nuisances, fit.aloneGain(leading), few, models, model);
+            double[] overNone =
+                    Arrays.stream(logLikelihood).map(nats -> nats - missed).toArray();
+            LocateResult result = judgement.of(
+                    new Judgement.Found(fit, coarse, model, nuisances, spotted, overNone, free.less(missed)));
+            progress.at(1);
+            return result;
+        }
+
+        /**
+         * Shapes each side's model round its best candidate; where no part of the rail stands on the other face, something
+         * else may: right behind.
+         */
+        private void refineBothSides(
+                List<CaptureModel> few, Spotted[] spotted, Map<Side, ModelRefiner.Refined> refined) {
+            HeatSource here = spotted[best(spotted)].source();
+            Side behind = here.side().opposite();
+            HeatSource there = bestOn(spotted, behind).orElse(here.on(behind));
+            List<HeatSource> sources = List.of(here, there);
+            List<ModelRefiner.Refined> found = sources.parallelStream()
+                    .map(source -> ModelRefiner.refine(
+                            few,
+                            NuisancePlaces.local(nuisances),
+                            expected,
+                            HeatModel.of(slab),
+                            source,
+                            refined.get(source.side()).point()))
+                    .toList();
+            refined.put(here.side(), found.get(0));
+            refined.put(there.side(), found.get(1));
+        }
+
+        private static Optional<HeatSource> bestOn(Spotted[] spotted, Side side) {
+            return Arrays.stream(spotted)
+                    .filter(s -> s.source().side() == side)
+                    .max(Comparator.comparingDouble(Spotted::logLikelihood))
+                    .map(Spotted::source);
+        }
+
+        private List<CaptureModel> binned(int pixels) {
+            return models.stream().map(m -> m.binned(pixels)).toList();
+        }
+
+        private void score(
+                SidedFit fit, Spotted[] spotted, Function<Candidate, List<HeatSource>> places, IntPredicate which) {
+            int[] at = IntStream.range(0, spotted.length).filter(which).toArray();
+            List<List<HeatSource>> spots = Arrays.stream(at)
+                    .mapToObj(i -> places.apply(candidates.get(i)))
+                    .toList();
+            Iterator<Score> scores =
+                    fit.scores(spots.stream().flatMap(List::stream).toList()).iterator();
+            for (int i = 0; i < at.length; i++) {
+                double choice = choiceNats(spots.get(i));
+                spotted[at[i]] = spots.get(i).stream()
+                        .map(source -> new Spotted(source, scores.next().logLikelihood() - choice))
+                        .max(Comparator.comparingDouble(Spotted::logLikelihood))
+                        .orElseThrow();
+            }
+        }
+
+        /** What comes through the board has been on its way for longer than the model of a small part says. */
+        private List<HeatSource> spots(Candidate candidate) {
+            return seen(candidate.part().side()) ? candidate.spots() : candidate.spotsAndSlow();
+        }
+
+        private boolean seen(Side side) {
+            return models.stream().anyMatch(m -> m.side() == side);
+        }
+
+        private static double choiceNats(List<HeatSource> spots) {
+            return CHOICE_NATS * Math.log(spots.size());
+        }
+
+        /** Those not so far behind that a better heat model could still bring them to the fore. */
+        private IntPredicate hopeful(Spotted[] spotted) {
+            double[] sorted = Arrays.stream(spotted)
+                    .mapToDouble(Spotted::logLikelihood)
+                    .sorted()
+                    .toArray();
+            double top = sorted[sorted.length - 1];
+            double among = sorted[Math.max(0, sorted.length - HOPEFUL_LEAST)];
+            double least = Math.min(among, top - Math.max(HOPEFUL_NATS, HOPEFUL_SHARE * top));
+            boolean[] hopeful = new boolean[spotted.length];
+            for (int i = 0; i < spotted.length; i++) {
+                hopeful[i] = spotted[i].logLikelihood() >= least;
+            }
+            return i -> hopeful[i];
+        }
+
+        /** Scores the contenders once more, on the finer picture. The rest keep the score of the coarser one. */
+        private void sharpen(SidedFit fit, Spotted[] spotted) {
+            double top = Arrays.stream(spotted)
+                    .mapToDouble(Spotted::logLikelihood)
+                    .max()
+                    .orElse(0);
+            double margin = Math.max(CONTENDER_NATS, CONTENDER_SHARE * top);
+            int[] at = IntStream.range(0, spotted.length)
+                    .filter(i -> spotted[i].logLikelihood() > top - margin)
+                    .toArray();
+            List<Score> scores = fit.scores(
+                    Arrays.stream(at).mapToObj(i -> spotted[i].source()).toList());
+            for (int i = 0; i < at.length; i++) {
+                double choice = choiceNats(spots(candidates.get(at[i])));
+                spotted[at[i]] =
+                        new Spotted(spotted[at[i]].source(), scores.get(i).logLikelihood() - choice);
+            }
+        }
+
+        private int best(Spotted[] spotted) {
+            return IntStream.range(0, spotted.length)
+                    .boxed()
+                    .max(Comparator.comparingDouble(i -> spotted[i].logLikelihood()
+                            + Math.log(candidates.get(i).prior())))
+                    .orElseThrow();
+        }
+
+        /** One sigma of what moves the picture against the board. */
+        private double placeSigmaMm() {
+            return Math.hypot(Judgement.registrationSigmaMm(prepared), Judgement.UNEVEN_COPPER_MM);
+        }
+
+        /**
+         * The leading candidates once more, each allowed the shift that registration and copper leave open. The shift is
+         * sought on the coarser picture and weighed on the finer one.
+         */
+        private double[] closeLook(SidedFit coarse, SidedFit fine, Spotted[] spotted) {
+            double[] values =
+                    Arrays.stream(spotted).mapToDouble(Spotted::logLikelihood).toArray();
+            double top = Arrays.stream(values).max().orElse(0);
+            double[] improved = values.clone();
+            double sigmaMm = placeSigmaMm();
+            IntStream.range(0, values.length)
+                    .boxed()
+                    .sorted(Comparator.comparingDouble(i -> -values[i]))
+                    .limit(CLOSE_LOOK_MAX)
+                    .filter(i -> values[i] > top - Math.max(CLOSE_LOOK_NATS, CLOSE_LOOK_SHARE * top))
+                    .toList()
+                    .parallelStream()
+                    .forEach(i -> {
+                        PositionPrior positionPrior = candidates.get(i).positionPrior(spotted[i].source(), sigmaMm);
+                        double choice = choiceNats(spots(candidates.get(i)));
+                        // What no camera sees is not seen beside its place either.
+                        List<Way> ways = seen(spotted[i].source().side()) ? List.of(Way.values()) : List.of(Way.FED);
+                        for (Way way : ways) {
+                            Shift shift = new PlaceSearch(coarse::score, way).shifted(positionPrior);
+                            double there = new PlaceSearch(fine::score, way).penalised(positionPrior, shift);
+                            improved[i] = Math.max(improved[i], there - choice);
+                        }
+                    });
+            return improved;
+        }
+
+        /** The best place on the best candidate's side, whatever stands there, or elsewhere, should that be better. */
+        private FreeSource freeSource(SourceSearch search, Spotted[] spotted, double[] logLikelihood) {
+            int best = 0;
+            for (int i = 1; i < logLikelihood.length; i++) {
+                if (logLikelihood[i] > logLikelihood[best]) {
+                    best = i;
+                }
+            }
+            return search.near(search.elsewhere(input.board().outline(), logLikelihood[best])
+                    .orElse(spotted[best].source()));
+        }
+    }
+}
