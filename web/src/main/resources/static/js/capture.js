@@ -13,6 +13,22 @@ const svg = document.getElementById("board");
 const pairLayer = document.getElementById("pairs");
 const PLAY_MS = 90;
 
+// Who moves the slider while the frames are still coming means it.
+let chosen = false;
+// So does who moves it while the page is being fetched anew.
+let leaving = false;
+let moved = () => {};
+const LOOKED_AT = `frame ${location.pathname}`;
+scrub.addEventListener("input", () => {
+  chosen = true;
+  if (leaving) {
+    sessionStorage.setItem(LOOKED_AT, scrub.value);
+  }
+  moved();
+});
+// Not before somebody listens.
+scrub.disabled = false;
+
 const about = await needed(root.dataset.about, when);
 const frames = new Frames(about, root.dataset.frames);
 const board = new BoardView(svg);
@@ -254,18 +270,7 @@ suspect?.addEventListener("change", () => {
   heat.suspect = suspect.value;
   draw();
 });
-// Who moves the slider while the frames are still coming means it.
-let chosen = false;
-// So does who moves it while the page is being fetched anew.
-let leaving = false;
-const LOOKED_AT = `frame ${location.pathname}`;
-scrub.addEventListener("input", () => {
-  chosen = true;
-  if (leaving) {
-    sessionStorage.setItem(LOOKED_AT, scrub.value);
-  }
-  draw();
-});
+moved = draw;
 document.addEventListener("themed", () => {
   draw();
   if (place) {

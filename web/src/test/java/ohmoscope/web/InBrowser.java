@@ -10,13 +10,20 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.PlaywrightException;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import java.lang.reflect.Method;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.TestInfo;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -28,6 +35,7 @@ abstract class InBrowser {
     private static final int WAIT_MS = 90_000;
 
     private final List<String> complaints = new ArrayList<>();
+    private final Set<Method> taken = new HashSet<>();
     Server.Running server;
     private Playwright playwright;
     Browser browser;
@@ -51,10 +59,31 @@ abstract class InBrowser {
         playwright.close();
     }
 
+    /** A step of a walk that is taken alone, as one that failed is tried again, has those before it taken first. */
     @BeforeEach
-    void newPage() {
+    void newPage(TestInfo test) throws ReflectiveOperationException {
+        Method own = test.getTestMethod().orElseThrow();
+        for (Method step : walk()) {
+            if (step.equals(own)) {
+                break;
+            }
+            if (taken.add(step)) {
+                page = fresh();
+                step.invoke(this);
+                page.close();
+            }
+        }
+        taken.add(own);
         complaints.clear();
         page = fresh();
+    }
+
+    /** The methods of a class whose order is told, in that order. */
+    private List<Method> walk() {
+        return Arrays.stream(getClass().getDeclaredMethods())
+                .filter(m -> m.isAnnotationPresent(Order.class))
+                .sorted(Comparator.comparingInt(m -> m.getAnnotation(Order.class).value()))
+                .toList();
     }
 
     /** Another page, watched like the first. */

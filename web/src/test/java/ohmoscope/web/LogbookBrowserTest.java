@@ -83,7 +83,10 @@ class LogbookBrowserTest extends InBrowser {
         assertThat(with("#rows tr", JOB)).containsText("named before heat");
         page.locator("#lstate").selectOption("proven");
         page.locator("#ltag").selectOption("warranty");
+        page.waitForURL(Pattern.compile("tag=warranty"));
         assertThat(page.locator("#rows tbody tr")).hasCount(1);
+        assertThat(page.locator("#counted")).containsText("1 job ");
+        assertThat(page.locator("#counted a")).hasAttribute("href", Pattern.compile("tag=warranty"));
         accessible();
         with("a", "what they come to").click();
         assertThat(page.locator(".chart[data-kind=sure] canvas")).hasCount(1);
