@@ -82,7 +82,8 @@ abstract class InBrowser {
     private List<Method> walk() {
         return Arrays.stream(getClass().getDeclaredMethods())
                 .filter(m -> m.isAnnotationPresent(Order.class))
-                .sorted(Comparator.comparingInt(m -> m.getAnnotation(Order.class).value()))
+                .sorted(Comparator.comparingInt(
+                        m -> m.getAnnotation(Order.class).value()))
                 .toList();
     }
 

@@ -9,7 +9,6 @@ import java.util.stream.IntStream;
  * made anew from batch to batch.
  */
 final class FrameBatch {
-    private final int most;
     private final char[][] frames;
     private final float[][] kelvin;
     private final float[][] still;
@@ -18,14 +17,22 @@ final class FrameBatch {
 
     /** @param size frames at a time, at least 1 */
     FrameBatch(CaptureSpec spec, int size) {
-        most = spec.frameCount();
         frames = new char[size + 1][spec.pixels()];
         kelvin = new float[size][];
         still = new float[size][];
     }
 
-    /** @return false when no frame is left, or none that the capture speaks of */
-    boolean read(FrameSource.Cursor cursor) throws IOException {
+    /** Takes a cursor that stands at the first frame to where reading ended. */
+    void skipTo(FrameSource.Cursor cursor) throws IOException {
+        char[] unwanted = new char[frames[0].length];
+        for (int i = 0; i < first + held && cursor.next(unwanted); i++) {}
+    }
+
+    /**
+     * @param most frames that the capture speaks of
+     * @return false when none of them is left
+     */
+    boolean read(FrameSource.Cursor cursor, int most) throws IOException {
         if (held > 0) {
             char[] last = frames[held];
             frames[held] = frames[0];

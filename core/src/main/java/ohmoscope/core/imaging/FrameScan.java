@@ -1,6 +1,7 @@
 package ohmoscope.core.imaging;
 
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -148,40 +149,78 @@ public record FrameScan(
 
     /** @throws IOException when the frames cannot be read */
     public static FrameScan of(CaptureSpec spec, FrameSource source) throws IOException {
-        return new Pass(spec).over(source);
+        return new Growing().of(spec, source);
     }
 
-    /** One pass. Not for several threads. */
+    /**
+     * The scan of a movie that grows: of each frame only what it takes once. O(new frames × pixels) time a scan, a batch of
+     * frames in memory. Not for several threads.
+     */
+    public static final class Growing {
+        private Optional<Pass> pass = Optional.empty();
+
+        /**
+         * The same as {@link FrameScan#of} of the movie as it is now.
+         *
+         * @param spec that of the scan before, with more frames
+         * @param source the same frames as before and those that have come since
+         * @throws IOException when the frames cannot be read; the next scan begins anew
+         */
+        public FrameScan of(CaptureSpec spec, FrameSource source) throws IOException {
+            Pass now = pass.filter(p -> p.grownTo(spec)).orElseGet(() -> new Pass(spec));
+            pass = Optional.empty();
+            FrameScan scan = now.over(spec, source);
+            pass = Optional.of(now);
+            return scan;
+        }
+    }
+
+    /** One pass, which may go on when further frames have come. Not for several threads. */
     private static final class Pass {
         private final CaptureSpec spec;
-        private final int frames;
-        private final Integer[] segment;
-        private final Motion[] motion;
-        private final Double[] common;
-        private final float[] noise;
+        private final List<Integer> segment = new ArrayList<>();
+        private final List<Motion> motion = new ArrayList<>();
+        private final List<Double> common = new ArrayList<>();
+        private final List<Float> noise = new ArrayList<>();
         private final FrameActivity activity;
-        private int noiseCount;
+        private final FrameBatch batch;
+        private Optional<Start> start = Optional.empty();
+        private int frames;
         private double saturated;
         private int repeats;
         private int current;
         private double levelBeforeK;
 
+        /** What frames are held against. */
+        private record Start(float[] reference, MotionEstimator estimator) {}
+
         Pass(CaptureSpec spec) {
             this.spec = spec;
             frames = spec.frameCount();
-            segment = new Integer[frames];
-            motion = new Motion[frames];
-            common = new Double[frames];
-            noise = new float[frames];
             activity = new FrameActivity(spec.width(), spec.height());
+            batch = new FrameBatch(spec, BATCH);
         }
 
-        FrameScan over(FrameSource source) throws IOException {
-            float[] reference = reference(source);
-            MotionEstimator estimator = new MotionEstimator(reference, spec.width(), spec.height());
+        /** Whether what was found so far holds for a movie: it has the first frames, and they were not few. */
+        boolean grownTo(CaptureSpec now) {
+            return frames > FEW_FRAMES
+                    && now.frameCount() >= frames
+                    && now.width() == spec.width()
+                    && now.height() == spec.height();
+        }
+
+        /** @param now the pass's own, maybe with further frames */
+        FrameScan over(CaptureSpec now, FrameSource source) throws IOException {
+            frames = now.frameCount();
+            if (start.isEmpty()) {
+                float[] first = reference(source);
+                start = Optional.of(new Start(first, new MotionEstimator(first, spec.width(), spec.height())));
+            }
+            float[] reference = start.get().reference();
+            MotionEstimator estimator = start.get().estimator();
             try (FrameSource.Cursor cursor = source.open()) {
-                FrameBatch batch = new FrameBatch(spec, BATCH);
-                while (batch.read(cursor)) {
+                batch.skipTo(cursor);
+                while (batch.read(cursor, frames)) {
                     boolean still = estimator.still();
                     List<Look> looks = batch.places()
                             .parallel()
@@ -192,20 +231,16 @@ public record FrameScan(
                             .toList());
                 }
             }
-            splitAtNudges();
-            float[] spreads = Arrays.copyOf(noise, noiseCount);
-            double sigma = noiseCount == 0 ? spec.netdK().orElse(0.08) : Median.of(spreads, noiseCount) / Math.sqrt(2);
+            float[] spreads = new float[noise.size()];
+            for (int i = 0; i < spreads.length; i++) {
+                spreads[i] = noise.get(i);
+            }
+            double sigma =
+                    spreads.length == 0 ? spec.netdK().orElse(0.08) : Median.of(spreads, spreads.length) / Math.sqrt(2);
             double kept = Math.max(sigma, spec.kelvinPerCount() / 4);
             int[] dead = activity.dead(kept / spec.kelvinPerCount());
             return new FrameScan(
-                    Arrays.asList(segment),
-                    Arrays.asList(motion),
-                    Arrays.asList(common),
-                    kept,
-                    saturated / frames,
-                    dead,
-                    spec.width(),
-                    reference);
+                    splitAtNudges(), motion, common, kept, saturated / frames, dead, spec.width(), reference);
         }
 
         /**
@@ -244,9 +279,9 @@ public record FrameScan(
             int f = look.frame();
             if (look.repeated()) {
                 repeats++;
-                segment[f] = -1;
-                motion[f] = motion[f - 1];
-                common[f] = common[f - 1];
+                segment.add(-1);
+                motion.add(motion.get(f - 1));
+                common.add(common.get(f - 1));
                 return Stream.empty();
             }
             boolean jumped = frames > FEW_FRAMES && Math.abs(look.levelK() - levelBeforeK) > JUMP_K;
@@ -255,20 +290,21 @@ public record FrameScan(
             if (rezeroed) {
                 current++;
             } else if (paired) {
-                noise[noiseCount++] = (float) look.changeK();
+                noise.add((float) look.changeK());
             }
             repeats = 0;
-            segment[f] = current;
-            common[f] = look.levelK();
+            segment.add(current);
+            common.add(look.levelK());
             levelBeforeK = look.levelK();
             saturated += look.full();
-            motion[f] = estimator.motion(
-                    look.kelvin(), () -> look.fromStill().orElseGet(() -> estimator.fromStill(look.kelvin())));
+            motion.add(estimator.motion(
+                    look.kelvin(), () -> look.fromStill().orElseGet(() -> estimator.fromStill(look.kelvin()))));
             return paired ? Stream.of(look.pair()) : Stream.empty();
         }
 
         /** A picture that jumps and stays is looked at by other pixels from then on: a new segment. */
-        private void splitAtNudges() {
+        private List<Integer> splitAtNudges() {
+            List<Integer> split = new ArrayList<>(segment);
             int added = 0;
             int last = -NUDGE_WINDOW;
             for (int f = 0; f < frames; f++) {
@@ -281,10 +317,11 @@ public record FrameScan(
                     added++;
                     last = f;
                 }
-                if (segment[f] >= 0) {
-                    segment[f] += added;
+                if (split.get(f) >= 0) {
+                    split.set(f, split.get(f) + added);
                 }
             }
+            return split;
         }
 
         private double jump(int f) {
@@ -295,7 +332,7 @@ public record FrameScan(
             Motion mean = mean(from);
             double most = 0;
             for (int f = from; f < from + NUDGE_WINDOW; f++) {
-                most = Math.max(most, apartPx(motion[f], mean));
+                most = Math.max(most, apartPx(motion.get(f), mean));
             }
             return most;
         }
@@ -307,7 +344,7 @@ public record FrameScan(
         private Motion mean(int from) {
             Motion sum = Motion.NONE;
             for (int f = from; f < from + NUDGE_WINDOW; f++) {
-                sum = sum.plus(motion[f]);
+                sum = sum.plus(motion.get(f));
             }
             return new Motion(sum.xPx() / NUDGE_WINDOW, sum.yPx() / NUDGE_WINDOW, sum.turn() / NUDGE_WINDOW);
         }

@@ -32,7 +32,7 @@ public record Projection(int width, int height, int binPx, int components, float
         float[][] planes = new float[k][w * h];
         try (FrameSource.Cursor cursor = source.open()) {
             FrameBatch batch = new FrameBatch(spec, BATCH);
-            while (batch.read(cursor)) {
+            while (batch.read(cursor, spec.frameCount())) {
                 List<Taken> taken = batch.places()
                         .filter(i -> scan.segment().get(batch.frame(i)) >= 0)
                         .parallel()

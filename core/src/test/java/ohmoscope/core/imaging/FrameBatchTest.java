@@ -29,7 +29,7 @@ class FrameBatchTest {
         FrameBatch batch = new FrameBatch(spec, size);
         List<List<Integer>> batches = new ArrayList<>();
         try (FrameSource.Cursor cursor = frames(held).open()) {
-            while (batch.read(cursor)) {
+            while (batch.read(cursor, spec.frameCount())) {
                 batches.add(batch.places()
                         .mapToObj(i -> {
                             assertThat(batch.counts(i)).containsOnly((char) (100 + batch.frame(i)));

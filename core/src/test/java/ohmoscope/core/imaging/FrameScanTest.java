@@ -57,6 +57,30 @@ class FrameScanTest {
         assertThat(scan.saturatedShare()).isZero();
     }
 
+    /** A movie that is scanned as it comes is scanned as if it had been there from the start; so is a shaken one. */
+    @Test
+    void aGrowingMovieIsScannedAsIfItWereWhole() throws IOException {
+        List<char[]> frames = new ArrayList<>();
+        for (int f = 0; f < FRAMES; f++) {
+            double dx = f < 6 ? 0 : 1.7 * Math.sin(f * 0.8);
+            frames.add(f == 20 ? frames.get(19) : scene(dx, f < 30 ? 0 : 1.5, f < 25 ? 0 : 0.3));
+        }
+        FrameScan.Growing growing = new FrameScan.Growing();
+        for (int now : new int[] {4, 8, 9, 9, 26, 39, FRAMES}) {
+            CaptureSpec sofar = Fixtures.capture(W, H, now, Fixtures.corners(40, 30, 2.2));
+            FrameScan scan = growing.of(sofar, Fixtures.frames(frames.subList(0, now)));
+            FrameScan whole = FrameScan.of(sofar, Fixtures.frames(frames.subList(0, now)));
+            assertThat(scan.segment()).as("%s frames", now).isEqualTo(whole.segment());
+            assertThat(scan.motion()).isEqualTo(whole.motion());
+            assertThat(scan.commonK()).isEqualTo(whole.commonK());
+            assertThat(scan.noiseK()).isEqualTo(whole.noiseK());
+            assertThat(scan.saturatedShare()).isEqualTo(whole.saturatedShare());
+            assertThat(scan.dead()).isEqualTo(whole.dead());
+            assertThat(scan.baseline()).isEqualTo(whole.baseline());
+        }
+        assertThat(growing.of(spec, Fixtures.frames(frames)).segments()).isGreaterThan(1);
+    }
+
     @Test
     void findsTheShakeToATenthOfAPixel() throws IOException {
         List<char[]> frames = new ArrayList<>();

@@ -82,7 +82,13 @@ public class StageBenchmark {
         waveform = Waveform.resistive(input.supplyLog());
         scan = FrameScan.of(capture.spec(), capture.frames());
         basis = TemporalBasis.of(slab, waveform, capture.spec().times(), scan.segment());
-        preparer = new CapturePreparer(input.board(), slab, waveform, input.injection(), LocateSettings.DEFAULT);
+        preparer = new CapturePreparer(
+                input.board(),
+                slab,
+                waveform,
+                input.injection(),
+                LocateSettings.DEFAULT,
+                CapturePreparer.Scans.whole());
         fine = preparer.prepare(capture).model().stream().toList();
         few = fine.stream().map(model -> model.binned(FEW)).toList();
         Rail rail = Rail.between(input.board(), input.rail(), input.rail());

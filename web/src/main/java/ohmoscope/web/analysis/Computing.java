@@ -19,17 +19,28 @@ public class Computing implements DisposableBean {
     private final ForkJoinPool pool =
             new ForkJoinPool(Math.max(1, Runtime.getRuntime().availableProcessors() - 1));
 
+    /** What is looked into. */
+    @FunctionalInterface
+    public interface Work {
+        LocateResult done() throws IOException;
+    }
+
     /**
      * Waits for the answer. What the engine, or the one who is told of its progress, throws comes out as it is.
      *
      * @throws IOException when frames cannot be read
      */
     public LocateResult locate(LocateInput input, Progress progress) throws IOException {
+        return done(() -> new Locator().locate(input, progress));
+    }
+
+    /** The same for work of another kind. @throws IOException when frames cannot be read */
+    public LocateResult done(Work work) throws IOException {
         AtomicReference<LocateResult> found = new AtomicReference<>();
         AtomicReference<Throwable> failed = new AtomicReference<>();
         pool.submit(() -> {
                     try {
-                        found.set(new Locator().locate(input, progress));
+                        found.set(work.done());
                     } catch (IOException | RuntimeException | Error thrown) {
                         failed.set(thrown);
                     }

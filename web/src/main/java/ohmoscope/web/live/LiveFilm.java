@@ -14,7 +14,7 @@ import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.locate.LocateResult;
-import ohmoscope.core.locate.search.Locator;
+import ohmoscope.core.locate.search.MovieFollower;
 import ohmoscope.formats.Texts;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.kit.Eng;
@@ -172,9 +172,13 @@ final class LiveFilm implements AutoCloseable {
     /** Once a second while it grows, and once when it is whole. */
     private void lookInto(Filming f) {
         LocateInput before;
+        MovieFollower follower = new MovieFollower();
         try {
             // As it is before this movie: at the end the job may hold it already.
             before = LiveKeeper.before(keeper.job(number), f.injection);
+            for (Capture earlier : before.captures()) {
+                follower.know(earlier);
+            }
         } catch (IOException | RuntimeException unreadable) {
             LOG.warn("{} could not be read for its growing movie", number, unreadable);
             return;
@@ -189,8 +193,8 @@ final class LiveFilm implements AutoCloseable {
                     long from = System.nanoTime();
                     Capture movie = f.movie.capture();
                     LocateResult result = last
-                            ? new Locator().locate(LiveKeeper.with(before, movie, rows), share -> superseded(f))
-                            : keeper.look(LiveKeeper.alone(before, movie, rows), share -> overtaken(f));
+                            ? follower.conclude(LiveKeeper.with(before, movie, rows), share -> superseded(f))
+                            : keeper.look(follower, LiveKeeper.alone(before, movie, rows), share -> overtaken(f));
                     named = named(result, (System.nanoTime() - from) / 1e9);
                     changed.run();
                     if (last) {

@@ -12,6 +12,7 @@ import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.Progress;
+import ohmoscope.core.locate.search.MovieFollower;
 import ohmoscope.core.prove.FrameCircuit;
 import ohmoscope.formats.Bundle;
 import ohmoscope.web.analysis.AnalysisRunner;
@@ -69,8 +70,8 @@ class LiveKeeper {
     }
 
     /** Looks into a movie while current flows: who watches the current is not kept waiting. */
-    LocateResult look(LocateInput input, Progress progress) throws IOException {
-        return computing.locate(input, progress);
+    LocateResult look(MovieFollower follower, LocateInput input, Progress progress) throws IOException {
+        return computing.done(() -> follower.look(input, progress));
     }
 
     /** Where a new session begins on the job's clock: after all that it has seen. */

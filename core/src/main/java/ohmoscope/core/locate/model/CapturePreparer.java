@@ -65,23 +65,38 @@ public final class CapturePreparer {
     private final Waveform waveform;
     private final Optional<Injection> injection;
     private final LocateSettings settings;
+    private final Scans scans;
+
+    /** Looks a capture's frames through. */
+    @FunctionalInterface
+    public interface Scans {
+        /** @throws IOException when frames cannot be read */
+        FrameScan of(Capture capture) throws IOException;
+
+        /** Each by itself, from its first frame on. */
+        static Scans whole() {
+            return capture -> FrameScan.of(capture.spec(), capture.frames());
+        }
+    }
 
     public CapturePreparer(
             Board board,
             SlabParameters slab,
             Waveform waveform,
             Optional<Injection> injection,
-            LocateSettings settings) {
+            LocateSettings settings,
+            Scans scans) {
         this.board = board;
         this.slab = slab;
         this.waveform = waveform;
         this.injection = injection;
         this.settings = settings;
+        this.scans = scans;
     }
 
     public Prepared prepare(Capture capture) throws IOException {
         CaptureSpec spec = capture.spec();
-        FrameScan scan = FrameScan.of(spec, capture.frames());
+        FrameScan scan = scans.of(capture);
         Registration registration = registration(spec, scan);
         double[] times = spec.times();
         if (waveform.silent()) {

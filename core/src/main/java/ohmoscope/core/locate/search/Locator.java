@@ -36,7 +36,6 @@ import ohmoscope.core.locate.model.HeatSource;
 import ohmoscope.core.locate.posterior.Candidate;
 import ohmoscope.core.locate.posterior.Candidates;
 import ohmoscope.core.locate.posterior.Judgement;
-import ohmoscope.core.locate.posterior.Judgement.FreeSource;
 import ohmoscope.core.locate.posterior.Judgement.Spotted;
 import ohmoscope.core.locate.posterior.KnownHeat;
 import ohmoscope.core.locate.posterior.PositionPrior;
@@ -105,13 +104,24 @@ public final class Locator {
      * @throws IOException when frames cannot be read
      */
     public LocateResult locate(LocateInput input, Progress progress) throws IOException {
+        return search(input, progress, CapturePreparer.Scans.whole(), Optional.empty())
+                .result();
+    }
+
+    /** @param end where it ended; empty where there was nothing to search */
+    record Searched(LocateResult result, Optional<WarmStart> end) {}
+
+    /** @param before where the search of the same movie with fewer frames ended */
+    Searched search(LocateInput input, Progress progress, CapturePreparer.Scans scans, Optional<WarmStart> before)
+            throws IOException {
         progress.at(0);
         String feed = input.injection().map(Injection::net).orElse(input.rail());
         Rail rail = Rail.between(input.board(), feed, input.rail());
         Optional<FaultResistance> resistance = FaultResistance.from(input.supplyLog(), input.injection(), rail);
         SlabParameters slab = SlabParameters.expected(input.board());
         Waveform waveform = Waveform.resistive(input.supplyLog());
-        CapturePreparer preparer = new CapturePreparer(input.board(), slab, waveform, input.injection(), settings);
+        CapturePreparer preparer =
+                new CapturePreparer(input.board(), slab, waveform, input.injection(), settings, scans);
         List<Prepared> prepared = new ArrayList<>();
         for (LocateInput.Capture capture : input.captures()) {
             prepared.add(preparer.prepare(capture));
@@ -124,7 +134,7 @@ public final class Locator {
                         .map(c -> models.stream().anyMatch(m -> m.sees(c.part())) ? c : c.weighed(UNSEEN))
                         .toList();
         Search search = new Search(input, rail, resistance, prepared, models, candidates, slab);
-        return search.run(progress);
+        return search.run(progress, before.filter(search::continues));
     }
 
     /** One search. */
@@ -162,25 +172,36 @@ public final class Locator {
             this.judgement = new Judgement(settings, input, resistance, prepared, candidates, second);
         }
 
-        LocateResult run(Progress progress) {
+        Searched run(Progress progress, Optional<WarmStart> before) {
             if (models.isEmpty() || candidates.isEmpty()) {
-                return judgement.nothing(model);
+                return new Searched(judgement.nothing(model), Optional.empty());
             }
             Map<Side, ModelRefiner.Refined> refined = new EnumMap<>(Side.class);
             for (Side side : Side.values()) {
                 refined.put(side, ModelRefiner.Refined.expected(slab));
             }
-            Side leading = models.get(0).side();
-            List<CaptureModel> few = binned(FEW_PIXELS);
-            SidedFit fit = new SidedFit(few, nuisances, expected, refined, leading);
             Spotted[] spotted = new Spotted[candidates.size()];
-            score(fit, spotted, Candidate::spots, i -> true);
+            int round = 0;
+            int madeFor = -1;
+            Optional<WarmStart.Round> begun = before.map(WarmStart::begun);
+            if (begun.isPresent()) {
+                models = new MovieFit(models, nuisances, expected, model)
+                        .reweighed(begun.get().madeFor());
+                begun.get().spots(candidates, spotted);
+                refined.putAll(begun.get().refined());
+                nuisances = begun.get().moved(nuisances);
+                round = 1;
+            } else {
+                Side first = models.get(0).side();
+                SidedFit fit = new SidedFit(binned(FEW_PIXELS), nuisances, expected, refined, first);
+                score(fit, spotted, Candidate::spots, i -> true);
+            }
             progress.at(0.55);
             // Weights made round one candidate speak for it: the search goes on until they are made round the one that
             // leads.
-            int round = 0;
-            int madeFor = -1;
-            while (round < ROUNDS || round < MOST_ROUNDS && best(spotted) != madeFor) {
+            SidedFit coarse;
+            List<CaptureModel> few;
+            do {
                 madeFor = best(spotted);
                 HeatSource source = spotted[madeFor].source();
                 model = refined.get(source.side()).model();
@@ -188,30 +209,41 @@ public final class Locator {
                 few = binned(FEW_PIXELS);
                 nuisances = places.besides(source, nuisances, few, model);
                 refineBothSides(few, spotted, refined);
-                leading = source.side();
                 // The last round's scores are what counts; until then it is enough to keep the hopeful ones.
                 List<CaptureModel> seen = round < ROUNDS - 1 ? few : binned(COARSE_PIXELS);
-                fit = new SidedFit(seen, nuisances, expected, refined, leading);
-                score(fit, spotted, this::spots, hopeful(spotted));
+                coarse = new SidedFit(seen, nuisances, expected, refined, source.side());
+                score(coarse, spotted, this::spots, hopeful(spotted));
+                if (round == 0) {
+                    begun = Optional.of(WarmStart.Round.of(source, candidates, spotted, refined, nuisances));
+                }
                 round++;
                 progress.at(0.55 + 0.15 * Math.min(round, ROUNDS));
-            }
-            SidedFit coarse = fit;
-            leading = spotted[best(spotted)].source().side();
+            } while (round < ROUNDS || round < MOST_ROUNDS && best(spotted) != madeFor);
+            Side leading = spotted[best(spotted)].source().side();
             model = refined.get(leading).model();
-            fit = new SidedFit(models, nuisances, expected, refined, leading);
+            SidedFit fit = new SidedFit(models, nuisances, expected, refined, leading);
             sharpen(fit, spotted);
             double[] logLikelihood = closeLook(coarse, fit, spotted);
             progress.at(0.95);
             SidedFit grid = new SidedFit(binned(SourceSearch.GRID_PIXELS), nuisances, expected, refined, leading);
-            FreeSource free = freeSource(new SourceSearch(grid, coarse, fit), spotted, logLikelihood);
+            SourceSearch anywhere = new SourceSearch(grid, coarse, fit);
+            HeatSource start = freeStart(anywhere, spotted, logLikelihood);
+            SourceSearch.Reached free = anywhere.near(
+                    before.flatMap(b -> b.climbsFrom(start)).orElseGet(() -> SourceSearch.Starts.at(start)));
             double missed = places.missedAlone(nuisances, fit.aloneGain(leading), few, models, model);
             double[] overNone =
                     Arrays.stream(logLikelihood).map(nats -> nats - missed).toArray();
-            LocateResult result = judgement.of(
-                    new Judgement.Found(fit, coarse, model, nuisances, spotted, overNone, free.less(missed)));
+            LocateResult result = judgement.of(new Judgement.Found(
+                    fit,
+                    coarse,
+                    model,
+                    nuisances,
+                    spotted,
+                    overNone,
+                    free.free().less(missed)));
             progress.at(1);
-            return result;
+            WarmStart end = new WarmStart(begun.orElseThrow(), seenCaptures(), start, free.again());
+            return new Searched(result, Optional.of(end));
         }
 
         /**
@@ -235,6 +267,19 @@ public final class Locator {
                     .toList();
             refined.put(here.side(), found.get(0));
             refined.put(there.side(), found.get(1));
+        }
+
+        /** Whether another search's first round is this one's, but for a few frames. */
+        private boolean continues(WarmStart before) {
+            return before.suits(seenCaptures(), candidates, nuisances);
+        }
+
+        /** Names of those that say something, as {@link #models} has them. */
+        private List<String> seenCaptures() {
+            return IntStream.range(0, prepared.size())
+                    .filter(c -> prepared.get(c).model().isPresent())
+                    .mapToObj(c -> input.captures().get(c).spec().id())
+                    .toList();
         }
 
         private static Optional<HeatSource> bestOn(Spotted[] spotted, Side side) {
@@ -357,16 +402,16 @@ public final class Locator {
             return improved;
         }
 
-        /** The best place on the best candidate's side, whatever stands there, or elsewhere, should that be better. */
-        private FreeSource freeSource(SourceSearch search, Spotted[] spotted, double[] logLikelihood) {
+        /** Where the best place is sought, whatever stands there: at the best candidate, or elsewhere, should that be better. */
+        private HeatSource freeStart(SourceSearch search, Spotted[] spotted, double[] logLikelihood) {
             int best = 0;
             for (int i = 1; i < logLikelihood.length; i++) {
                 if (logLikelihood[i] > logLikelihood[best]) {
                     best = i;
                 }
             }
-            return search.near(search.elsewhere(input.board().outline(), logLikelihood[best])
-                    .orElse(spotted[best].source()));
+            return search.elsewhere(input.board().outline(), logLikelihood[best])
+                    .orElse(spotted[best].source());
         }
     }
 }

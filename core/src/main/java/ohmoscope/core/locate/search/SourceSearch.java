@@ -36,6 +36,9 @@ public final class SourceSearch {
     private static final double WIDEST_STEP_MM = 0.8;
     private static final double FINE_STEP_MM = 0.1;
 
+    /** So far a place moves at most when the same movie has some more frames. */
+    private static final double AGAIN_STEP_MM = 0.2;
+
     private final SidedFit onFew;
     private final SidedFit onCoarse;
     private final SidedFit onFine;
@@ -72,21 +75,41 @@ public final class SourceSearch {
                 .map(grid::get);
     }
 
+    /**
+     * Where the climbs to the best place begin.
+     *
+     * @param sharp that of a sharp core; empty where the blunt one's end is
+     * @param widestMm the first step
+     */
+    public record Starts(HeatSource here, HeatSource behind, Optional<HeatSource> sharp, double widestMm) {
+        static Starts at(HeatSource source) {
+            return new Starts(source, source.on(source.side().opposite()), Optional.empty(), WIDEST_STEP_MM);
+        }
+    }
+
+    /** The best place, and where climbs would end that were begun again. */
+    public record Reached(FreeSource free, Starts again) {}
+
     /** The best place near a source, on its side; or behind it, where heat explains clearly more. */
-    public FreeSource near(HeatSource source) {
+    public Reached near(Starts from) {
         PlaceSearch search = new PlaceSearch(onCoarse::score);
-        PlaceSearch.Top here = search.climbed(source, WIDEST_STEP_MM, FINE_STEP_MM);
-        PlaceSearch.Top behind = search.climbed(source.on(source.side().opposite()), WIDEST_STEP_MM, FINE_STEP_MM);
+        PlaceSearch.Top here = search.climbed(from.here(), from.widestMm(), FINE_STEP_MM);
+        PlaceSearch.Top behind = search.climbed(from.behind(), from.widestMm(), FINE_STEP_MM);
         boolean through = behind.logLikelihood() > here.logLikelihood() + CLEARLY_NATS;
         HeatSource blunt = through ? behind.source() : here.source();
-        PlaceSearch.Top sharp =
-                new PlaceSearch(onCoarse.sharp(blunt.side())::score).climbed(blunt, WIDEST_STEP_MM, FINE_STEP_MM);
+        PlaceSearch.Top sharp = new PlaceSearch(onCoarse.sharp(blunt.side())::score)
+                .climbed(
+                        from.sharp().filter(s -> s.side() == blunt.side()).orElse(blunt),
+                        from.widestMm(),
+                        FINE_STEP_MM);
         PlaceSearch.Settled place = new PlaceSearch(onFine.sharp(blunt.side())::score).settled(sharp.source());
         // Where little is seen, or at the board's edge, a sharp core finds a pixel's noise.
         PlaceSearch.Settled about = search.settled(blunt);
         if (!about.agrees(place, AGREEING_SIGMAS, AGREEING_MM)) {
             place = new PlaceSearch(onFine::score).settled(about.source());
         }
-        return new FreeSource(place.source(), onFine.score(blunt).logLikelihood(), place.covariance());
+        FreeSource free = new FreeSource(place.source(), onFine.score(blunt).logLikelihood(), place.covariance());
+        return new Reached(
+                free, new Starts(here.source(), behind.source(), Optional.of(sharp.source()), AGAIN_STEP_MM));
     }
 }

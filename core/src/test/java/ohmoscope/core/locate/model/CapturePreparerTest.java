@@ -62,7 +62,12 @@ class CapturePreparerTest {
                 OptionalDouble.empty(),
                 OptionalDouble.empty());
         return new CapturePreparer(
-                        board, SlabParameters.expected(board), waveform, Optional.of(injection), LocateSettings.DEFAULT)
+                        board,
+                        SlabParameters.expected(board),
+                        waveform,
+                        Optional.of(injection),
+                        LocateSettings.DEFAULT,
+                        CapturePreparer.Scans.whole())
                 .prepare(new LocateInput.Capture(spec, Fixtures.frames(frames)));
     }
 

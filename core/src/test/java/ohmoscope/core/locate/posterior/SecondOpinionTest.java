@@ -61,7 +61,8 @@ class SecondOpinionTest {
                         SlabParameters.expected(board),
                         Waveform.stepAt(ON_S),
                         Optional.empty(),
-                        LocateSettings.DEFAULT)
+                        LocateSettings.DEFAULT,
+                        CapturePreparer.Scans.whole())
                 .prepare(new LocateInput.Capture(spec, Fixtures.frames(frames)))
                 .model()
                 .orElseThrow();
