@@ -125,6 +125,12 @@ final class StandInCommand implements Callable<Integer> {
     @Option(names = "--contact", paramLabel = "OHMS", description = "the hot lead sits badly, and warms")
     private Optional<Double> contact = Optional.empty();
 
+    @Option(
+            names = "--shows-times",
+            paramLabel = "N",
+            description = "the camera's emissivity is set too low: all looks so many times as warm")
+    private Optional<Double> showsTimes = Optional.empty();
+
     @Option(names = "--hiccup", paramLabel = "S", description = "the output drops out each so many seconds")
     private Optional<Double> hiccup = Optional.empty();
 
@@ -195,6 +201,7 @@ final class StandInCommand implements Callable<Integer> {
         runAway.ifPresent(s -> all.put(Mishaps.Kind.RUNS_AWAY_BY_SHARE, s));
         creep.ifPresent(o -> all.put(Mishaps.Kind.CREEPS_OHMS_PER_S, o));
         contact.ifPresent(o -> all.put(Mishaps.Kind.CONTACT_OHMS, o));
+        showsTimes.ifPresent(n -> all.put(Mishaps.Kind.SHOWS_TIMES, n));
         return new Mishaps(all);
     }
 

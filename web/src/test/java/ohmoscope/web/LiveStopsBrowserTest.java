@@ -165,6 +165,31 @@ class LiveStopsBrowserTest extends LiveInBrowser {
         endedBy("L-22", Mishaps.Kind.CREEPS_OHMS_PER_S, 0.06, "Its ohms ran away while it flowed");
     }
 
+    /** The ladder warms nothing so far: a camera whose emissivity is set too low shows what would end it. */
+    private void endedByHeat(String number, Mishaps mishaps, double showsTimes, String words) throws Exception {
+        long bench = laid(
+                number,
+                mishaps.with(Mishaps.Kind.SHOWS_TIMES, showsTimes),
+                LiveJob.laid().shorts());
+        openLive(number, bench);
+        assertThat(page.locator("#eye-side")).hasText("Camera, laid by its edges");
+        touched();
+        chosen(steps() - 1);
+        heldUntil(page, Pattern.compile(words + ".*"));
+        assertThat(bench().outputOn()).isFalse();
+    }
+
+    @Test
+    void whatIsHotEnoughEndsIt() throws Exception {
+        endedByHeat("L-25", Mishaps.NONE, 15, "Hot enough");
+    }
+
+    @Test
+    void aHotLeadEndsIt() throws Exception {
+        endedByHeat("L-26", Mishaps.NONE.with(Mishaps.Kind.CONTACT_OHMS, 0.3), 6, "A lead is what gets hot");
+        assertThat(page.locator("#warm")).containsText("lead");
+    }
+
     @Test
     void withoutACameraTheStepsTimeEndsIt() throws Exception {
         laid("L-24");

@@ -35,13 +35,14 @@ public final class Server implements ParameterResolver, BeforeAllCallback {
         }
     }
 
-    /** A class finds no job of another's, and none of its own from an attempt before: their numbers are free. */
+    /** A class finds no job or bench of another's, and none of its own from an attempt before: their names are free. */
     @Override
     public void beforeAll(ExtensionContext extension) throws SQLException {
         if (running != null) {
             try (Connection connection = running.bean(DataSource.class).getConnection();
                     Statement statement = connection.createStatement()) {
                 statement.execute("update job set number = 'old-' || id where number not like 'old-%'");
+                statement.execute("update bench set name = 'old ' || id where name not like 'old %'");
             }
         }
     }

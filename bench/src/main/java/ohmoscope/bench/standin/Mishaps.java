@@ -28,7 +28,9 @@ public record Mishaps(Map<Kind, Double> all) {
         /** The hot lead's contact gets worse, ohms a second. */
         CREEPS_OHMS_PER_S(10),
         /** The hot lead sits badly: ohms that warm under it. */
-        CONTACT_OHMS(10);
+        CONTACT_OHMS(10),
+        /** The camera's emissivity is set too low: it shows every difference so many times too large. */
+        SHOWS_TIMES(50);
 
         private final double most;
 

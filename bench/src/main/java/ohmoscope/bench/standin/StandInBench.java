@@ -103,7 +103,7 @@ public final class StandInBench implements AutoCloseable {
             supplyServer = kept(open, new LineServer("supply", ports.supply(), supply, vices, log));
             meterServer = kept(open, new LineServer("meter", ports.meter(), new StandInMeter(board), vices, log));
             hands = kept(open, new LineServer("hands", ports.hands(), hand(), Vices.NONE, log));
-            camera = kept(open, new StandInCamera(board, scene, lostEvery, ports.camera()));
+            camera = kept(open, new StandInCamera(board, scene, mishaps, lostEvery, ports.camera()));
             inline = kept(open, new StandInInline(board, ports.inline()));
         } catch (RuntimeException taken) {
             open.forEach(LineServer::quietly);

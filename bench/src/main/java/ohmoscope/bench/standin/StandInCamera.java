@@ -8,13 +8,18 @@ import ohmoscope.sim.LiveScene;
 
 /** A thermal camera that sends its frames as binary PGM images of 16 bits, the time stamp in a comment line of each. */
 final class StandInCamera implements AutoCloseable {
+    /** What a camera takes its surroundings for. */
+    private static final double ROOM_K = 295;
+
     private final StreamServer server;
     private final StandInBoard board;
     private final LiveScene scene;
+    private final double showsTimes;
     private final int lostEvery;
     private int frames;
 
-    StandInCamera(StandInBoard board, LiveScene scene, int lostEvery, int port) {
+    StandInCamera(StandInBoard board, LiveScene scene, Mishaps mishaps, int lostEvery, int port) {
+        showsTimes = mishaps.of(Mishaps.Kind.SHOWS_TIMES).orElse(1);
         this.board = board;
         this.scene = scene;
         this.lostEvery = lostEvery;
@@ -50,13 +55,26 @@ final class StandInCamera implements AutoCloseable {
             if (!server.heard()) {
                 scene.goOn(tS);
             } else {
-                char[] counts = scene.frame(tS);
+                char[] counts = shown(scene.frame(tS));
                 frames++;
                 if (lostEvery == 0 || frames % lostEvery != 0) {
                     server.send(message(counts, tS));
                 }
             }
         }
+    }
+
+    private char[] shown(char[] counts) {
+        if (showsTimes == 1) {
+            return counts;
+        }
+        char[] shown = new char[counts.length];
+        for (int i = 0; i < counts.length; i++) {
+            double differs = counts[i] * LiveScene.KELVIN_PER_COUNT - ROOM_K;
+            double kelvin = ROOM_K + showsTimes * differs;
+            shown[i] = (char) Math.max(0, Math.min(Character.MAX_VALUE, kelvin / LiveScene.KELVIN_PER_COUNT));
+        }
+        return shown;
     }
 
     private byte[] message(char[] counts, double tS) {
