@@ -196,8 +196,13 @@ final class Eye implements AutoCloseable {
 
     /** Takes a movie from now on, beginning with the frames just before. */
     synchronized void film(LiveMovie fresh) {
-        before.forEach(t -> fresh.add(t.counts, t.tS));
+        recent(fresh);
         movie = Optional.of(fresh);
+    }
+
+    /** Gives a movie the newest frames and no more. */
+    synchronized void recent(LiveMovie fresh) {
+        before.forEach(t -> fresh.add(t.counts, t.tS));
     }
 
     synchronized void cut() {

@@ -493,6 +493,7 @@ final class LiveBench implements AutoCloseable {
             }
         } finally {
             flowedS = 0;
+            work.cooling();
             afterglow();
             work.cut();
         }

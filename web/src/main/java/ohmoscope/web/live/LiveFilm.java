@@ -30,6 +30,7 @@ final class LiveFilm implements AutoCloseable {
     private static final int POWERED_FRAMES = 6;
     private static final int SHOWN_SUSPECTS = 5;
     private static final int LONGEST_LOOK_S = 30;
+    private static final int REHEARSALS = 2;
 
     private final String number;
     private final String by;
@@ -51,6 +52,7 @@ final class LiveFilm implements AutoCloseable {
         private int frames;
         private int rows;
         private volatile boolean worth;
+        private volatile boolean cooling;
         private volatile boolean over;
         private volatile long overNanos;
         private volatile boolean superseded;
@@ -103,6 +105,33 @@ final class LiveFilm implements AutoCloseable {
         filming.ifPresent(f -> f.worth = true);
     }
 
+    /** Looks into frames in which nothing warms, and says nothing of it: the first look that counts finds the engine warm. */
+    void rehearse(LiveMovie cold, Injection injection) {
+        looking.execute(() -> {
+            try {
+                LocateInput before = LiveKeeper.before(keeper.job(number), injection);
+                MovieFollower follower = new MovieFollower();
+                for (int i = 0; i < REHEARSALS; i++) {
+                    keeper.look(
+                            follower,
+                            LiveKeeper.alone(before, cold.capture(), cold.rows()),
+                            share -> overtakenByFilm());
+                }
+            } catch (CancellationException | IOException odd) {
+                LOG.debug("not rehearsed", odd);
+            } catch (RuntimeException odd) {
+                // What fails here fails in the look that counts as well, and is told there.
+                LOG.info("not rehearsed", odd);
+            }
+        });
+    }
+
+    private void overtakenByFilm() {
+        if (filming.isPresent()) {
+            throw new CancellationException();
+        }
+    }
+
     /** @param worth whether it is kept from the start */
     void begin(LiveMovie movie, Injection injection, boolean worth) {
         latest.ifPresent(f -> f.superseded = true);
@@ -117,6 +146,11 @@ final class LiveFilm implements AutoCloseable {
                 fresh.told.countDown();
             }
         });
+    }
+
+    /** No more current flows into it: the next look is the last. */
+    void cooling() {
+        filming.ifPresent(f -> f.cooling = true);
     }
 
     /** The movie is over: the rest is kept, and looked into once more. */
@@ -233,7 +267,7 @@ final class LiveFilm implements AutoCloseable {
 
     private static void waitFor(Filming f) {
         try {
-            for (int i = 0; i < 50 && !f.over; i++) {
+            for (int i = 0; (i < 50 || f.cooling) && !f.over; i++) {
                 TimeUnit.MILLISECONDS.sleep(20);
             }
         } catch (InterruptedException stopped) {

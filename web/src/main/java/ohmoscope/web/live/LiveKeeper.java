@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.concurrent.atomic.AtomicBoolean;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
@@ -45,6 +46,7 @@ class LiveKeeper {
     private final Transactions transactions;
     private final ApplicationEventPublisher events;
     private final Computing computing;
+    private final AtomicBoolean rehearsed = new AtomicBoolean();
 
     LiveKeeper(
             JobFile jobs,
@@ -67,6 +69,11 @@ class LiveKeeper {
 
     JobFile.Stored job(String number) throws IOException {
         return jobs.withoutTraces(number);
+    }
+
+    /** @return whether nothing has been looked into since the start: the first look takes several times as long as the next */
+    boolean rehearses() {
+        return !rehearsed.getAndSet(true);
     }
 
     /** Looks into a movie while current flows: who watches the current is not kept waiting. */

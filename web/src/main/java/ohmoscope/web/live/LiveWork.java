@@ -62,6 +62,10 @@ final class LiveWork implements AutoCloseable {
     /** A swing with the pulses that stands out so far is no noise, whichever of the pixels it is. */
     private static final double CLEAR_SWING = 7;
 
+    /** What is said to have flowed in a rehearsal. */
+    private static final double REHEARSED_VOLTS = 0.1;
+
+    private static final double REHEARSED_AMPS = 1;
     private static final int POWERED_FRAMES = 6;
     private static final double WALK_AMPS = 3;
     private static final double LEAST_WALK_AMPS = 0.5;
@@ -537,9 +541,34 @@ final class LiveWork implements AutoCloseable {
             changed.run();
         }
         boolean guessed = laying.map(l -> l.by() == Laying.By.GUESS).orElse(false);
-        if (guessed && eye.get().coldFrames() >= 2 * POWERED_FRAMES) {
+        boolean seen = eye.get().coldFrames() >= 2 * POWERED_FRAMES;
+        if (guessed && seen) {
             snap();
+        } else if (seen && laying.isPresent() && keeper.rehearses()) {
+            rehearse();
         }
+    }
+
+    private void rehearse() {
+        LiveMovie cold = movie("rehearsal");
+        eye.orElseThrow().recent(cold);
+        List<Double> timesS = cold.from(0).timesS();
+        for (double tS : timesS.subList(Math.min(POWERED_FRAMES, timesS.size()), timesS.size())) {
+            cold.add(new SupplyLog.Row(tS, REHEARSED_VOLTS, REHEARSED_AMPS, true));
+        }
+        film.rehearse(cold, LiveKeeper.injection(rail(), hot(), back(), REHEARSED_VOLTS, REHEARSED_AMPS, leadOhms()));
+    }
+
+    /** A movie by the picture as it is laid. */
+    private LiveMovie movie(String name) {
+        Laying laid = laying.orElseThrow();
+        return new LiveMovie(
+                name,
+                laid.side(),
+                laid.width(),
+                laid.height(),
+                eye.orElseThrow().scale(),
+                laid.pairs());
     }
 
     private static boolean fits(Laying laid, Eye.View view) {
@@ -676,18 +705,16 @@ final class LiveWork implements AutoCloseable {
             return;
         }
         between();
-        Laying laid = laying.orElseThrow();
-        LiveMovie movie = new LiveMovie(
-                keeper.freeName(plan.job().row().id()),
-                laid.side(),
-                laid.width(),
-                laid.height(),
-                eye.orElseThrow().scale(),
-                laid.pairs());
+        LiveMovie movie = movie(keeper.freeName(plan.job().row().id()));
         Injection injection =
                 LiveKeeper.injection(rail(), hot(), back(), rung.setVolts(), rung.limitAmps(), leadOhms());
         eye.orElseThrow().film(movie);
         film.begin(movie, injection, rung.surety() >= WORTH_A_MOVIE);
+    }
+
+    /** No more current flows while it is taken. */
+    void cooling() {
+        film.cooling();
     }
 
     /** The movie is over: the rest is kept, and looked into once more. */

@@ -36,6 +36,7 @@ import ohmoscope.core.locate.model.HeatSource;
 import ohmoscope.core.locate.posterior.Candidate;
 import ohmoscope.core.locate.posterior.Candidates;
 import ohmoscope.core.locate.posterior.Judgement;
+import ohmoscope.core.locate.posterior.Judgement.FreeSource;
 import ohmoscope.core.locate.posterior.Judgement.Spotted;
 import ohmoscope.core.locate.posterior.KnownHeat;
 import ohmoscope.core.locate.posterior.PositionPrior;
@@ -80,6 +81,11 @@ public final class Locator {
 
     /** Pixels for a first sight of all candidates, and for shaping the heat model. */
     private static final int FEW_PIXELS = 1800;
+
+    /** Of the whole work, what lies before the rounds, and what each of them is. */
+    private static final double ROUNDS_FROM = 0.55;
+
+    private static final double ROUND_SHARE = 0.15;
 
     /** Weights and heat model are made anew this often. */
     private static final int ROUNDS = 2;
@@ -147,8 +153,13 @@ public final class Locator {
         private final WattsPrior expected;
         private final Judgement judgement;
         private final SlabParameters slab;
+        private final Map<Side, ModelRefiner.Refined> refined = new EnumMap<>(Side.class);
+        private final Spotted[] spotted;
         private List<Nuisance> nuisances;
         private HeatModel model;
+        private List<CaptureModel> few;
+        private SidedFit coarse;
+        private Optional<WarmStart.Round> begun = Optional.empty();
 
         Search(
                 LocateInput input,
@@ -164,7 +175,10 @@ public final class Locator {
             this.candidates = candidates;
             this.slab = slab;
             this.model = HeatModel.of(slab);
-
+            spotted = new Spotted[candidates.size()];
+            for (Side side : Side.values()) {
+                refined.put(side, ModelRefiner.Refined.expected(slab));
+            }
             this.expected = KnownHeat.expected(resistance);
             this.places = new NuisancePlaces(KnownHeat.nuisances(input, rail, resistance), expected, placeSigmaMm());
             this.nuisances = places.stated();
@@ -176,71 +190,79 @@ public final class Locator {
             if (models.isEmpty() || candidates.isEmpty()) {
                 return new Searched(judgement.nothing(model), Optional.empty());
             }
-            Map<Side, ModelRefiner.Refined> refined = new EnumMap<>(Side.class);
-            for (Side side : Side.values()) {
-                refined.put(side, ModelRefiner.Refined.expected(slab));
-            }
-            Spotted[] spotted = new Spotted[candidates.size()];
             int round = 0;
             int madeFor = -1;
-            Optional<WarmStart.Round> begun = before.map(WarmStart::begun);
-            if (begun.isPresent()) {
-                models = new MovieFit(models, nuisances, expected, model)
-                        .reweighed(begun.get().madeFor());
-                begun.get().spots(candidates, spotted);
-                refined.putAll(begun.get().refined());
-                nuisances = begun.get().moved(nuisances);
+            if (before.isPresent()) {
+                begun = before.map(WarmStart::begun);
+                takeUp(begun.get());
                 round = 1;
             } else {
                 Side first = models.get(0).side();
                 SidedFit fit = new SidedFit(binned(FEW_PIXELS), nuisances, expected, refined, first);
-                score(fit, spotted, Candidate::spots, i -> true);
+                score(fit, Candidate::spots, i -> true);
             }
-            progress.at(0.55);
+            progress.at(ROUNDS_FROM);
             // Weights made round one candidate speak for it: the search goes on until they are made round the one that
             // leads.
-            SidedFit coarse;
-            List<CaptureModel> few;
-            do {
-                madeFor = best(spotted);
-                HeatSource source = spotted[madeFor].source();
-                model = refined.get(source.side()).model();
-                models = new MovieFit(models, nuisances, expected, model).reweighed(source);
-                few = binned(FEW_PIXELS);
-                nuisances = places.besides(source, nuisances, few, model);
-                refineBothSides(few, spotted, refined);
-                // The last round's scores are what counts; until then it is enough to keep the hopeful ones.
-                List<CaptureModel> seen = round < ROUNDS - 1 ? few : binned(COARSE_PIXELS);
-                coarse = new SidedFit(seen, nuisances, expected, refined, source.side());
-                score(coarse, spotted, this::spots, hopeful(spotted));
-                if (round == 0) {
-                    begun = Optional.of(WarmStart.Round.of(source, candidates, spotted, refined, nuisances));
-                }
+            while (round < ROUNDS || round < MOST_ROUNDS && best() != madeFor) {
+                madeFor = best();
+                round(round, progress);
                 round++;
-                progress.at(0.55 + 0.15 * Math.min(round, ROUNDS));
-            } while (round < ROUNDS || round < MOST_ROUNDS && best(spotted) != madeFor);
-            Side leading = spotted[best(spotted)].source().side();
+            }
+            return concluded(progress, before);
+        }
+
+        /** A first round that was made when the movie had fewer frames; only the weights are these frames' own. */
+        private void takeUp(WarmStart.Round made) {
+            models = new MovieFit(models, nuisances, expected, model).reweighed(made.madeFor());
+            made.spots(candidates, spotted);
+            refined.putAll(made.refined());
+            nuisances = made.moved(nuisances);
+        }
+
+        /** Weights, contacts' places and heat models made anew round the best candidate, and the scores by them. */
+        private void round(int round, Progress progress) {
+            double from = ROUNDS_FROM + ROUND_SHARE * Math.min(round, ROUNDS);
+            double share = round < ROUNDS ? ROUND_SHARE : 0;
+            HeatSource source = spotted[best()].source();
+            model = refined.get(source.side()).model();
+            models = new MovieFit(models, nuisances, expected, model).reweighed(source);
+            few = binned(FEW_PIXELS);
+            progress.at(from + share / 3);
+            nuisances = places.besides(source, nuisances, few, model);
+            refineBothSides();
+            progress.at(from + 2 * share / 3);
+            // The last round's scores are what counts; until then it is enough to keep the hopeful ones.
+            List<CaptureModel> seen = round < ROUNDS - 1 ? few : binned(COARSE_PIXELS);
+            coarse = new SidedFit(seen, nuisances, expected, refined, source.side());
+            score(coarse, this::spots, hopeful());
+            if (round == 0) {
+                begun = Optional.of(WarmStart.Round.of(source, candidates, spotted, refined, nuisances));
+            }
+            progress.at(from + share);
+        }
+
+        /** The contenders once more on all pixels, the best place whatever stands there, and what it all comes to. */
+        private Searched concluded(Progress progress, Optional<WarmStart> before) {
+            Side leading = spotted[best()].source().side();
             model = refined.get(leading).model();
             SidedFit fit = new SidedFit(models, nuisances, expected, refined, leading);
-            sharpen(fit, spotted);
-            double[] logLikelihood = closeLook(coarse, fit, spotted);
+            sharpen(fit);
+            progress.at(0.9);
+            double[] logLikelihood = closeLook(fit);
             progress.at(0.95);
             SidedFit grid = new SidedFit(binned(SourceSearch.GRID_PIXELS), nuisances, expected, refined, leading);
             SourceSearch anywhere = new SourceSearch(grid, coarse, fit);
-            HeatSource start = freeStart(anywhere, spotted, logLikelihood);
+            HeatSource start = freeStart(anywhere, logLikelihood);
             SourceSearch.Reached free = anywhere.near(
                     before.flatMap(b -> b.climbsFrom(start)).orElseGet(() -> SourceSearch.Starts.at(start)));
+            progress.at(0.98);
             double missed = places.missedAlone(nuisances, fit.aloneGain(leading), few, models, model);
             double[] overNone =
                     Arrays.stream(logLikelihood).map(nats -> nats - missed).toArray();
-            LocateResult result = judgement.of(new Judgement.Found(
-                    fit,
-                    coarse,
-                    model,
-                    nuisances,
-                    spotted,
-                    overNone,
-                    free.free().less(missed)));
+            FreeSource place = free.free().less(missed);
+            LocateResult result =
+                    judgement.of(new Judgement.Found(fit, coarse, model, nuisances, spotted, overNone, place));
             progress.at(1);
             WarmStart end = new WarmStart(begun.orElseThrow(), seenCaptures(), start, free.again());
             return new Searched(result, Optional.of(end));
@@ -250,11 +272,10 @@ public final class Locator {
          * Shapes each side's model round its best candidate; where no part of the rail stands on the other face, something
          * else may: right behind.
          */
-        private void refineBothSides(
-                List<CaptureModel> few, Spotted[] spotted, Map<Side, ModelRefiner.Refined> refined) {
-            HeatSource here = spotted[best(spotted)].source();
+        private void refineBothSides() {
+            HeatSource here = spotted[best()].source();
             Side behind = here.side().opposite();
-            HeatSource there = bestOn(spotted, behind).orElse(here.on(behind));
+            HeatSource there = bestOn(behind).orElse(here.on(behind));
             List<HeatSource> sources = List.of(here, there);
             List<ModelRefiner.Refined> found = sources.parallelStream()
                     .map(source -> ModelRefiner.refine(
@@ -282,7 +303,7 @@ public final class Locator {
                     .toList();
         }
 
-        private static Optional<HeatSource> bestOn(Spotted[] spotted, Side side) {
+        private Optional<HeatSource> bestOn(Side side) {
             return Arrays.stream(spotted)
                     .filter(s -> s.source().side() == side)
                     .max(Comparator.comparingDouble(Spotted::logLikelihood))
@@ -293,8 +314,7 @@ public final class Locator {
             return models.stream().map(m -> m.binned(pixels)).toList();
         }
 
-        private void score(
-                SidedFit fit, Spotted[] spotted, Function<Candidate, List<HeatSource>> places, IntPredicate which) {
+        private void score(SidedFit fit, Function<Candidate, List<HeatSource>> places, IntPredicate which) {
             int[] at = IntStream.range(0, spotted.length).filter(which).toArray();
             List<List<HeatSource>> spots = Arrays.stream(at)
                     .mapToObj(i -> places.apply(candidates.get(i)))
@@ -324,7 +344,7 @@ public final class Locator {
         }
 
         /** Those not so far behind that a better heat model could still bring them to the fore. */
-        private IntPredicate hopeful(Spotted[] spotted) {
+        private IntPredicate hopeful() {
             double[] sorted = Arrays.stream(spotted)
                     .mapToDouble(Spotted::logLikelihood)
                     .sorted()
@@ -340,7 +360,7 @@ public final class Locator {
         }
 
         /** Scores the contenders once more, on the finer picture. The rest keep the score of the coarser one. */
-        private void sharpen(SidedFit fit, Spotted[] spotted) {
+        private void sharpen(SidedFit fit) {
             double top = Arrays.stream(spotted)
                     .mapToDouble(Spotted::logLikelihood)
                     .max()
@@ -358,7 +378,7 @@ public final class Locator {
             }
         }
 
-        private int best(Spotted[] spotted) {
+        private int best() {
             return IntStream.range(0, spotted.length)
                     .boxed()
                     .max(Comparator.comparingDouble(i -> spotted[i].logLikelihood()
@@ -375,7 +395,7 @@ public final class Locator {
          * The leading candidates once more, each allowed the shift that registration and copper leave open. The shift is
          * sought on the coarser picture and weighed on the finer one.
          */
-        private double[] closeLook(SidedFit coarse, SidedFit fine, Spotted[] spotted) {
+        private double[] closeLook(SidedFit fine) {
             double[] values =
                     Arrays.stream(spotted).mapToDouble(Spotted::logLikelihood).toArray();
             double top = Arrays.stream(values).max().orElse(0);
@@ -403,7 +423,7 @@ public final class Locator {
         }
 
         /** Where the best place is sought, whatever stands there: at the best candidate, or elsewhere, should that be better. */
-        private HeatSource freeStart(SourceSearch search, Spotted[] spotted, double[] logLikelihood) {
+        private HeatSource freeStart(SourceSearch search, double[] logLikelihood) {
             int best = 0;
             for (int i = 1; i < logLikelihood.length; i++) {
                 if (logLikelihood[i] > logLikelihood[best]) {
