@@ -94,6 +94,16 @@ document.addEventListener("htmx:configRequest", event => {
   event.detail.headers["X-Tab"] = TAB;
 });
 
+// Where the element of a queued request is gone, htmx 2 sends nothing and leaves off: those behind it would wait for ever.
+document.addEventListener("htmx:afterRequest", () =>
+  setTimeout(() => {
+    const sync = document.body["htmx-internal-data"];
+    while (sync?.queuedRequests?.length && !sync.xhr) {
+      sync.queuedRequests.shift()();
+    }
+  }),
+);
+
 // Who types before htmx listens is searched for all the same.
 document.addEventListener(
   "htmx:load",

@@ -140,6 +140,44 @@ class BrowserTest extends InBrowser {
         assertThat(page.locator("#line")).hasValue("Q77 d .3");
     }
 
+    /** A refresh that waits behind a line, and whose place the frames' answer then takes, does not hold up the next line. */
+    @Test
+    @Order(7)
+    void aLineBehindWhatIsGoneIsSentAllTheSame() {
+        go("/jobs/" + JOB);
+        page.evaluate("""
+                () => {
+                  const { open, send } = XMLHttpRequest.prototype;
+                  XMLHttpRequest.prototype.open = function (verb, ...more) {
+                    this.slow = verb === "POST";
+                    open.call(this, verb, ...more);
+                  };
+                  XMLHttpRequest.prototype.send = function (body) {
+                    setTimeout(() => send.call(this, body), this.slow ? 2000 : 0);
+                  };
+                }""");
+        page.locator("#line").fill("look C31 clean");
+        page.locator("#line").press("Enter");
+        page.evaluate("""
+                () => {
+                  const old = document.querySelector("[hx-trigger='evidence from:body']");
+                  document.body.dispatchEvent(new CustomEvent("evidence"));
+                  document.body.dispatchEvent(new CustomEvent("analysed"));
+                  return new Promise(done => {
+                    const wait = setInterval(() => {
+                      if (!old.isConnected) {
+                        clearInterval(wait);
+                        done();
+                      }
+                    }, 10);
+                  });
+                }""");
+        page.locator("#line").fill("look C32 clean");
+        page.locator("#line").press("Enter");
+        assertThat(page.locator(".ev")).containsText("C32 clean");
+        assertThat(page.locator("#line")).hasValue("");
+    }
+
     @Test
     @Order(8)
     void framesAreScrubbedAndAPlaceFollowed() {
