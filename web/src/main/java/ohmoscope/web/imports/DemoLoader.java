@@ -9,6 +9,7 @@ import java.util.OptionalDouble;
 import java.util.stream.Stream;
 import ohmoscope.bench.demo.DemoJobs;
 import ohmoscope.bench.demo.DemoStock;
+import ohmoscope.bench.demo.PastJobs;
 import ohmoscope.bench.demo.StartJobs;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.layout.Layouts;
@@ -158,7 +159,9 @@ class DemoLoader {
         } catch (RuntimeException failed) {
             LOG.warn("the demo's layouts and parts could not be loaded", failed);
         }
-        for (DemoJobs.Demo demo : DemoJobs.all()) {
+        List<DemoJobs.Demo> demos =
+                Stream.concat(DemoJobs.all().stream(), PastJobs.all().stream()).toList();
+        for (DemoJobs.Demo demo : demos) {
             try {
                 if (jobs.find(demo.id()).isEmpty()) {
                     Bundle bundle = demo.bundle().get();

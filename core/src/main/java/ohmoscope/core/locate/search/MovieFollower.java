@@ -11,9 +11,10 @@ import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.Progress;
 
 /**
- * Looks into a movie again and again while it grows. Each look scans only the frames that have come since, and begins its
- * search where the one before it ended; it takes about a third of what {@link Locator#locate} takes, and its answer is that
- * one's but for where a climb stops. Memory: a few pictures a capture, besides what a look takes. Not for several threads.
+ * Looks into a movie again and again while it grows. Each look scans only the frames that have come since; the one at the
+ * whole movie also takes the newest look's first round for its own, which its few further frames hardly change: about two
+ * thirds of what {@link Locator#locate} takes, and the same answer but where the leader is in doubt (see
+ * docs/evaluation.md). Memory: a few pictures a capture, besides what a look takes. Not for several threads.
  */
 public final class MovieFollower {
     private final Locator locator = new Locator();
