@@ -32,16 +32,7 @@ public final class PastJobs {
             "Came in a wet bag",
             "Silent since the last charge");
 
-    /** How a job went. */
-    private enum Went {
-        NAMED,
-        /** The neighbour came off first. */
-        NEIGHBOUR_FIRST,
-        /** Given up, or still open. */
-        UNPROVEN
-    }
-
-    /** Every ninth, and every twelfth. */
+    /** In every ninth the warmest part's neighbour came off first; every twelfth is open still. */
     private static final int NEIGHBOUR_EVERY = 9;
 
     private static final int UNPROVEN_EVERY = 12;
@@ -51,32 +42,59 @@ public final class PastJobs {
 
     private record Bench(Board board, String rail) {}
 
-    public static List<DemoJobs.Demo> all() {
+    /**
+     * One of them.
+     *
+     * @param begun with what was read before a camera looked
+     * @param tries what was taken off, in this order; the last one cleared the rail. None where the job is open
+     */
+    public record Past(DemoJobs.Demo begun, List<Try> tries) {
+        public Past {
+            tries = List.copyOf(tries);
+        }
+    }
+
+    /** A part that looked warm and came off. @param afterVolts what the rail's diode reading then was */
+    public record Try(String ref, double warmK, double afterVolts) {}
+
+    public static List<Past> all() {
         List<Bench> boards = List.of(
                 new Bench(Rails.TARN.of(DemoBoards.tarn()), "VMAIN"),
                 new Bench(Rails.BECK.of(DemoBoards.beck()), "VLICELL"),
                 new Bench(Rails.FURROW.of(DemoBoards.furrow()), "VSEED"),
                 new Bench(Rails.RIDGE.of(DemoBoards.ridge()), "VBATT"));
         Random random = new Random(SEED);
-        List<DemoJobs.Demo> jobs = new ArrayList<>();
+        List<Past> jobs = new ArrayList<>();
         for (int i = 1; i <= JOBS; i++) {
-            Went went = i % UNPROVEN_EVERY == 0
-                    ? Went.UNPROVEN
-                    : i % NEIGHBOUR_EVERY == 0 ? Went.NEIGHBOUR_FIRST : Went.NAMED;
             Bench bench = boards.get(random.nextInt(boards.size()));
-            jobs.add(EvidenceJobs.told(
+            DemoJobs.Demo begun = EvidenceJobs.told(
                     "K-0" + (FIRST_NUMBER + i - 1),
                     COMPLAINTS.get(random.nextInt(COMPLAINTS.size())),
                     FIRST_DAY.plus(Duration.ofDays((long) DAYS_APART * (i - 1))).toString(),
                     bench::board,
                     (board, entries) -> RailInQuestion.stated(bench.rail()),
                     Map.of(),
-                    lines(bench, went, random)));
+                    readings(bench, random));
+            jobs.add(new Past(begun, i % UNPROVEN_EVERY == 0 ? List.of() : tries(bench, i, random)));
         }
         return jobs;
     }
 
-    private static String lines(Bench bench, Went went, Random random) {
+    private static String readings(Bench bench, Random random) {
+        return String.format(
+                Locale.ROOT,
+                "unplugged battery%n%s d %.3f red%ninj %s 1V 2A %.0fmV 2.00A leads 10mohm%n",
+                bench.rail(),
+                low(random),
+                bench.rail(),
+                30 + 200 * random.nextDouble());
+    }
+
+    private static double low(Random random) {
+        return 0.002 + 0.01 * random.nextDouble();
+    }
+
+    private static List<Try> tries(Bench bench, int job, Random random) {
         List<Part> bank = bench.board()
                 .partsOn(bench.rail())
                 .filter(p -> p.kind() == PartKind.CAPACITOR && p.side() == Side.TOP)
@@ -86,24 +104,10 @@ public final class PastJobs {
                 .filter(p -> p != culprit)
                 .min(Comparator.comparingDouble(p -> Math.hypot(p.xMm() - culprit.xMm(), p.yMm() - culprit.yMm())))
                 .orElseThrow();
-        double diodeV = 0.002 + 0.01 * random.nextDouble();
-        double railV = 0.03 + 0.2 * random.nextDouble();
         double warmK = 1.5 + 5 * random.nextDouble();
-        String low = String.format(Locale.ROOT, "%s d %.3f red%n", bench.rail(), diodeV);
-        StringBuilder lines = new StringBuilder("unplugged battery\n").append(low);
-        lines.append(
-                String.format(Locale.ROOT, "inj %s 1V 2A %.0fmV 2.00A leads 10mohm%n", bench.rail(), 1000 * railV));
-        String first = (went == Went.NEIGHBOUR_FIRST ? neighbour : culprit).ref();
-        lines.append(String.format(Locale.ROOT, "warm %s %.1fK%n", first, warmK));
-        if (went == Went.NEIGHBOUR_FIRST) {
-            lines.append("removed ").append(first).append('\n').append(low);
-            lines.append(String.format(Locale.ROOT, "warm %s %.1fK%n", culprit.ref(), warmK));
-        }
-        if (went != Went.UNPROVEN) {
-            lines.append("removed ").append(culprit.ref()).append('\n');
-            lines.append(String.format(
-                    Locale.ROOT, "%s d %.3f red%nboots%n", bench.rail(), 0.4 + 0.08 * random.nextDouble()));
-        }
-        return lines.toString();
+        Try right = new Try(culprit.ref(), warmK, 0.4 + 0.08 * random.nextDouble());
+        return job % NEIGHBOUR_EVERY == 0
+                ? List.of(new Try(neighbour.ref(), warmK, low(random)), right)
+                : List.of(right);
     }
 }

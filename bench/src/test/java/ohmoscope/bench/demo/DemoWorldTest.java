@@ -18,7 +18,6 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Rail;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.board.Storey;
-import ohmoscope.core.evidence.Observation;
 import ohmoscope.formats.Bundle;
 import org.assertj.core.data.Offset;
 import org.junit.jupiter.api.Test;
@@ -132,24 +131,18 @@ class DemoWorldTest {
     /** What a logbook counts: most were named before they were heated, some were not, a few are open. */
     @Test
     void earlierJobsEndInMoreThanOneWay() {
-        List<DemoJobs.Demo> past = PastJobs.all();
+        List<PastJobs.Past> past = PastJobs.all();
         Set<String> ids = new HashSet<>();
         DemoJobs.all().forEach(d -> ids.add(d.id()));
-        int open = 0;
-        int wrong = 0;
-        for (DemoJobs.Demo demo : past) {
-            assertThat(ids.add(demo.id())).as(demo.id()).isTrue();
-            Bundle bundle = demo.bundle().get();
-            long off = bundle.observations().stream()
-                    .filter(o -> o instanceof Observation.Change c && c.action() == Observation.ChangeAction.REMOVED)
-                    .count();
-            open += off == 0 ? 1 : 0;
-            wrong += off == 2 ? 1 : 0;
-            assertThat(bundle.advise().leading()).as(demo.id()).isNotEmpty();
+        for (PastJobs.Past job : past) {
+            assertThat(ids.add(job.begun().id())).as(job.begun().id()).isTrue();
+            Bundle bundle = job.begun().bundle().get();
+            assertThat(bundle.advise().next()).as(bundle.job().id()).isNotEmpty();
+            assertThat(job.tries()).allMatch(t -> bundle.board().part(t.ref()).isPresent());
         }
         assertThat(past).hasSizeGreaterThan(20);
-        assertThat(open).isBetween(1, 4);
-        assertThat(wrong).isBetween(1, 4);
+        assertThat(past.stream().filter(j -> j.tries().isEmpty())).hasSizeBetween(1, 4);
+        assertThat(past.stream().filter(j -> j.tries().size() == 2)).hasSizeBetween(1, 4);
     }
 
     @Test

@@ -4,6 +4,7 @@ import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.util.EnumMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.stream.Stream;
@@ -159,18 +160,10 @@ class DemoLoader {
         } catch (RuntimeException failed) {
             LOG.warn("the demo's layouts and parts could not be loaded", failed);
         }
-        List<DemoJobs.Demo> demos =
-                Stream.concat(DemoJobs.all().stream(), PastJobs.all().stream()).toList();
-        for (DemoJobs.Demo demo : demos) {
+        for (DemoJobs.Demo demo : DemoJobs.all()) {
             try {
                 if (jobs.find(demo.id()).isEmpty()) {
-                    Bundle bundle = demo.bundle().get();
-                    long id = transactions.run(() -> {
-                        long added = importer.add(bundle, BY, share -> true);
-                        analyses.request(added);
-                        files.refreshState(added);
-                        return added;
-                    });
+                    long id = add(demo);
                     if (demo.id().equals(ELSEWHERE)) {
                         received(id, demo.id());
                     }
@@ -190,6 +183,40 @@ class DemoLoader {
         }
         full = true;
         LOG.info("demo jobs are on the shelf");
+        for (PastJobs.Past past : PastJobs.all()) {
+            try {
+                if (jobs.find(past.begun().id()).isEmpty()) {
+                    add(past.begun());
+                    relive(past);
+                }
+            } catch (IOException | RuntimeException failed) {
+                LOG.warn("demo job {} could not be loaded", past.begun().id(), failed);
+            }
+        }
+        LOG.info("and the earlier ones in the logbook");
+    }
+
+    private long add(DemoJobs.Demo demo) throws IOException {
+        Bundle bundle = demo.bundle().get();
+        return transactions.run(() -> {
+            long added = importer.add(bundle, BY, share -> true);
+            analyses.request(added);
+            files.refreshState(added);
+            return added;
+        });
+    }
+
+    /** What led when a part came off is only known where it is taken off on the page: so these are. */
+    private void relive(PastJobs.Past past) throws IOException {
+        String number = past.begun().id();
+        for (PastJobs.Try one : past.tries()) {
+            bench.enter(number, String.format(Locale.ROOT, "warm %s %.1fK", one.ref(), one.warmK()), BY);
+            bench.lift(number, one.ref(), true, BY);
+            bench.readAgain(number, OptionalDouble.of(one.afterVolts()), BY);
+        }
+        if (!past.tries().isEmpty()) {
+            bench.enter(number, "boots", BY);
+        }
     }
 
     /** A device that another bench has had, with what came along. */
