@@ -30,6 +30,9 @@ import org.junit.jupiter.api.Test;
 class ReworkHeatTest {
     private static final int BOARDS = Integer.getInteger("ohmoscope.rework.boards", 5);
     private static final int PLANS = Integer.getInteger("ohmoscope.rework.plans", 4);
+    /** Which boards the plans begin with: others than the usual ones where it is not 0. */
+    private static final int FIRST = Integer.getInteger("ohmoscope.rework.first", 0);
+
     private static final double CELL_MM = 0.5;
     private static final double UNEVENNESS = 0.3;
     /** What warms less is of no interest. */
@@ -95,7 +98,7 @@ class ReworkHeatTest {
     void whatIsCalledSafeHarmsNobody() {
         int done = 0;
         List<String> harmed = new ArrayList<>();
-        for (int seed = 0; done < PLANS; seed++) {
+        for (int seed = FIRST; done < PLANS; seed++) {
             Random random = new Random(90_000 + seed);
             Board board = board(random, 40_000 + seed);
             Part part = part(board, random);
