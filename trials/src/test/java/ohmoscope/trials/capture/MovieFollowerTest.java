@@ -29,7 +29,7 @@ class MovieFollowerTest {
     @ParameterizedTest
     @EnumSource(
             value = TrialKind.class,
-            names = {"PLAIN", "FAR_SIDE", "HANDHELD"})
+            names = {"FAR_SIDE", "HANDHELD"})
     void theLastLookSaysWhatTheStoredMovieSays(TrialKind kind) throws Exception {
         LocateInput whole = hunt(kind);
         MovieFollower follower = new MovieFollower();
@@ -42,19 +42,8 @@ class MovieFollowerTest {
     void anEarlierMovieIsWeighedBesideIt() throws Exception {
         LocateInput whole = hunt(TrialKind.BANK);
         Capture once = whole.captures().get(0);
-        CaptureSpec spec = once.spec();
-        CaptureSpec named = new CaptureSpec(
-                "earlier",
-                spec.side(),
-                spec.width(),
-                spec.height(),
-                spec.kelvinPerCount(),
-                spec.kelvinAtZero(),
-                spec.netdK(),
-                spec.emissivity(),
-                spec.registration(),
-                spec.timesS());
-        LocateInput both = with(whole, List.of(new Capture(named, once.frames()), once), Double.POSITIVE_INFINITY);
+        LocateInput both =
+                with(whole, List.of(called("earlier", once, once.spec().frameCount()), once), Double.POSITIVE_INFINITY);
         MovieFollower follower = new MovieFollower();
         follower.know(both.captures().get(0));
         grow(follower, whole);
@@ -75,15 +64,17 @@ class MovieFollowerTest {
             double untilS = now;
             int frames = (int) timesS.stream().filter(s -> s <= untilS).count();
             if (frames > 8) {
-                follower.look(with(whole, List.of(upTo(capture, frames)), untilS), Progress.SILENT);
+                follower.look(
+                        with(whole, List.of(called(capture.spec().id(), capture, frames)), untilS), Progress.SILENT);
             }
         }
     }
 
-    private static Capture upTo(Capture capture, int frames) {
+    /** The first frames of a capture, under a name. */
+    private static Capture called(String id, Capture capture, int frames) {
         CaptureSpec spec = capture.spec();
         CaptureSpec part = new CaptureSpec(
-                spec.id(),
+                id,
                 spec.side(),
                 spec.width(),
                 spec.height(),
