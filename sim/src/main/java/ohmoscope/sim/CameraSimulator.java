@@ -19,7 +19,7 @@ import ohmoscope.sim.BenchSetup.View;
 
 /** A thermal camera over one side of the board: geometry, emissivity, reflections, blur, noise, drift, shake with turning. */
 final class CameraSimulator {
-    private static final double AMBIENT_K = 295;
+    static final double AMBIENT_K = 295;
     private static final double BOARD_EMISSIVITY = 0.94;
     private static final double CLICK_PX = 0.6;
     private static final double BLUR_PX = 0.75;

@@ -36,6 +36,9 @@ public final class LiveScene {
 
     public static final double KELVIN_PER_COUNT = CameraSimulator.KELVIN_PER_COUNT;
 
+    /** What the camera takes its surroundings for. */
+    public static final double AMBIENT_K = CameraSimulator.AMBIENT_K;
+
     private final Board board;
     private final String faulty;
     private Rail rail;

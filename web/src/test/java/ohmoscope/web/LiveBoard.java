@@ -14,7 +14,6 @@ import ohmoscope.web.imports.BundleImporter;
 import ohmoscope.web.store.BenchStore;
 import ohmoscope.web.store.BenchStore.Entered;
 import ohmoscope.web.store.BenchStore.Role;
-import org.springframework.jdbc.core.simple.JdbcClient;
 
 /** The demo's live job under a number of a test's own, and the addresses of a stand-in bench of its own. */
 public final class LiveBoard {
@@ -43,11 +42,6 @@ public final class LiveBoard {
                 List.of(),
                 entries.isEmpty() ? made.observations() : entries,
                 Map.of());
-        // A test that is tried again begins with a fresh job: the first try's is put aside.
-        server.bean(JdbcClient.class)
-                .sql("update job set number = number || '-' || id where number = :number")
-                .param("number", number)
-                .update();
         long id = server.bean(BundleImporter.class).add(own, "bench", share -> true);
         server.bean(JobFile.class).refreshState(id);
         return id;

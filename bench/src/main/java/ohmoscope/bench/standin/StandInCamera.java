@@ -8,9 +8,6 @@ import ohmoscope.sim.LiveScene;
 
 /** A thermal camera that sends its frames as binary PGM images of 16 bits, the time stamp in a comment line of each. */
 final class StandInCamera implements AutoCloseable {
-    /** What a camera takes its surroundings for. */
-    private static final double ROOM_K = 295;
-
     private final StreamServer server;
     private final StandInBoard board;
     private final LiveScene scene;
@@ -70,8 +67,8 @@ final class StandInCamera implements AutoCloseable {
         }
         char[] shown = new char[counts.length];
         for (int i = 0; i < counts.length; i++) {
-            double differs = counts[i] * LiveScene.KELVIN_PER_COUNT - ROOM_K;
-            double kelvin = ROOM_K + showsTimes * differs;
+            double differs = counts[i] * LiveScene.KELVIN_PER_COUNT - LiveScene.AMBIENT_K;
+            double kelvin = LiveScene.AMBIENT_K + showsTimes * differs;
             shown[i] = (char) Math.max(0, Math.min(Character.MAX_VALUE, kelvin / LiveScene.KELVIN_PER_COUNT));
         }
         return shown;

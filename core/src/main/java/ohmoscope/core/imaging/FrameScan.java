@@ -183,7 +183,6 @@ public record FrameScan(
         private final List<Double> common = new ArrayList<>();
         private final List<Float> noise = new ArrayList<>();
         private final FrameActivity activity;
-        private final FrameBatch batch;
         private Optional<Start> start = Optional.empty();
         private int frames;
         private double saturated;
@@ -191,14 +190,13 @@ public record FrameScan(
         private int current;
         private double levelBeforeK;
 
-        /** What frames are held against. */
-        private record Start(float[] reference, MotionEstimator estimator) {}
+        /** What frames are held against, and where they are read into. */
+        private record Start(float[] reference, MotionEstimator estimator, FrameBatch batch) {}
 
         Pass(CaptureSpec spec) {
             this.spec = spec;
             frames = spec.frameCount();
             activity = new FrameActivity(spec.width(), spec.height());
-            batch = new FrameBatch(spec, BATCH);
         }
 
         /** Whether what was found so far holds for a movie: it has the first frames, and they were not few. */
@@ -214,10 +212,12 @@ public record FrameScan(
             frames = now.frameCount();
             if (start.isEmpty()) {
                 float[] first = reference(source);
-                start = Optional.of(new Start(first, new MotionEstimator(first, spec.width(), spec.height())));
+                start = Optional.of(new Start(
+                        first, new MotionEstimator(first, spec.width(), spec.height()), new FrameBatch(spec, BATCH)));
             }
             float[] reference = start.get().reference();
             MotionEstimator estimator = start.get().estimator();
+            FrameBatch batch = start.get().batch();
             try (FrameSource.Cursor cursor = source.open()) {
                 batch.skipTo(cursor);
                 while (batch.read(cursor, frames)) {

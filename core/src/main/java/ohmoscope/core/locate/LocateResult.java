@@ -50,6 +50,15 @@ public record LocateResult(
      */
     public record CaptureFinding(String id, FrameScan scan, Registration registration, double clockOffsetS) {}
 
+    /** That a part is the fault; 0 where it is not among the suspects. @param ref its reference */
+    public double probability(String ref) {
+        return suspects.stream()
+                .filter(s -> s.part().ref().equals(ref))
+                .mapToDouble(Suspect::probability)
+                .findFirst()
+                .orElse(0);
+    }
+
     /** Whether no frame could tell anything: nothing was switched while a camera looked, or it did not see the board. */
     public boolean blind() {
         return blind(verdict, noneProbability);

@@ -48,7 +48,7 @@ class AccuracyGateTest {
                     BenchSimulator.run(Trials.draw(hunt.kind(), hunt.seed(), OptionalDouble.empty(), LAYERS));
             LocateResult result = new Locator().locate(run.bundle().locateInput(), Progress.SILENT);
             Optional<String> fault = run.truth().ref();
-            double right = fault.map(ref -> probability(result, ref)).orElse(result.noneProbability());
+            double right = fault.map(result::probability).orElse(result.noneProbability());
             nats -= Math.log(Math.max(LEAST, right));
             String first = result.suspects().get(0).part().ref();
             if (result.verdict() == Verdict.PART) {
@@ -69,13 +69,5 @@ class AccuracyGateTest {
         LocateResult result = new Locator().locate(run.bundle().locateInput(), Progress.SILENT);
         assertThat(result.suspects().get(0).part().ref())
                 .isEqualTo(run.truth().ref().orElseThrow());
-    }
-
-    private static double probability(LocateResult result, String ref) {
-        return result.suspects().stream()
-                .filter(s -> s.part().ref().equals(ref))
-                .mapToDouble(s -> s.probability())
-                .findFirst()
-                .orElse(0);
     }
 }

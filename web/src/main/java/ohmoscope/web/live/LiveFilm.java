@@ -9,11 +9,13 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import java.util.function.BooleanSupplier;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.SupplyLog;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.locate.LocateResult;
+import ohmoscope.core.locate.Progress;
 import ohmoscope.core.locate.search.MovieFollower;
 import ohmoscope.formats.Texts;
 import ohmoscope.web.analysis.JobFile;
@@ -115,7 +117,7 @@ final class LiveFilm implements AutoCloseable {
                     keeper.look(
                             follower,
                             LiveKeeper.alone(before, cold.capture(), cold.rows()),
-                            share -> overtakenByFilm());
+                            until(() -> filming.isPresent()));
                 }
             } catch (CancellationException | IOException odd) {
                 LOG.debug("not rehearsed", odd);
@@ -126,10 +128,13 @@ final class LiveFilm implements AutoCloseable {
         });
     }
 
-    private void overtakenByFilm() {
-        if (filming.isPresent()) {
-            throw new CancellationException();
-        }
+    /** Breaks a look off once its answer is not wanted any more. */
+    private static Progress until(BooleanSupplier unwanted) {
+        return share -> {
+            if (unwanted.getAsBoolean()) {
+                throw new CancellationException();
+            }
+        };
     }
 
     /** @param worth whether it is kept from the start */
@@ -226,9 +231,11 @@ final class LiveFilm implements AutoCloseable {
                 if (f.movie.count() > POWERED_FRAMES && powered > POWERED_FRAMES) {
                     long from = System.nanoTime();
                     Capture movie = f.movie.capture();
+                    // Once current flows anew, the machine belongs to those who watch it; the stored analysis says the
+                    // rest. Once the movie is whole, what is known of half of it is wanted no more.
                     LocateResult result = last
-                            ? follower.conclude(LiveKeeper.with(before, movie, rows), share -> superseded(f))
-                            : keeper.look(follower, LiveKeeper.alone(before, movie, rows), share -> overtaken(f));
+                            ? follower.conclude(LiveKeeper.with(before, movie, rows), until(() -> f.superseded))
+                            : keeper.look(follower, LiveKeeper.alone(before, movie, rows), until(() -> f.over));
                     named = named(result, (System.nanoTime() - from) / 1e9);
                     changed.run();
                     if (last) {
@@ -248,20 +255,6 @@ final class LiveFilm implements AutoCloseable {
                 LOG.warn("the growing movie of {} could not be looked into", number, failed);
                 last = true;
             }
-        }
-    }
-
-    /** Once the movie is whole, what is known of half of it is wanted no more. */
-    private static void overtaken(Filming f) {
-        if (f.over) {
-            throw new CancellationException();
-        }
-    }
-
-    /** Once current flows anew, the machine belongs to those who watch it; the stored analysis says the rest. */
-    private static void superseded(Filming f) {
-        if (f.superseded) {
-            throw new CancellationException();
         }
     }
 

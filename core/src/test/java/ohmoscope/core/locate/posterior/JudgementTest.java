@@ -25,7 +25,6 @@ import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateResult;
 import ohmoscope.core.locate.LocateSettings;
 import ohmoscope.core.locate.SourceEstimate;
-import ohmoscope.core.locate.Suspect;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.Warning;
 import ohmoscope.core.locate.fit.ModelRefiner;
@@ -137,20 +136,12 @@ class JudgementTest {
 
     private double freeYMm = Double.NaN;
 
-    private static double probability(LocateResult result, String ref) {
-        return result.suspects().stream()
-                .filter(s -> s.part().ref().equals(ref))
-                .mapToDouble(Suspect::probability)
-                .findFirst()
-                .orElse(0);
-    }
-
     @Test
     void whatExplainsMuchMoreIsCalled() {
         LocateResult result = judged(10, Map.of("C4", 80.0), "C4", 80);
         assertThat(result.verdict()).isEqualTo(Verdict.PART);
         assertThat(result.suspects().get(0).part().ref()).isEqualTo("C4");
-        assertThat(probability(result, "C4")).isGreaterThan(0.9);
+        assertThat(result.probability("C4")).isGreaterThan(0.9);
         assertThat(result.source().orElseThrow().xMm()).isEqualTo(24);
         assertThat(result.warnings()).doesNotContainKey(Warning.OTHER_SIDE);
     }
@@ -159,8 +150,8 @@ class JudgementTest {
     void twoThatExplainAlikeShareAndNoneIsCalled() {
         LocateResult result = judged(10, Map.of("C3", 79.5, "C4", 80.0), "C4", 80);
         assertThat(result.verdict()).isEqualTo(Verdict.AREA);
-        assertThat(probability(result, "C3")).isBetween(0.25, 0.45);
-        assertThat(probability(result, "C4")).isBetween(0.5, 0.7);
+        assertThat(result.probability("C3")).isBetween(0.25, 0.45);
+        assertThat(result.probability("C4")).isBetween(0.5, 0.7);
     }
 
     @Test
@@ -228,7 +219,7 @@ class JudgementTest {
         Part part = board.part("C4").orElseThrow();
         LocateResult on = judgedAt(c4, part.xMm(), part.yMm());
         LocateResult beside = judgedAt(c4, part.xMm() + 0.3, part.yMm() + 2.6);
-        assertThat(probability(on, "C4")).isGreaterThan(0.9);
+        assertThat(on.probability("C4")).isGreaterThan(0.9);
         assertThat(beside.elsewhereProbability()).isGreaterThan(0.9);
         assertThat(beside.verdict()).isEqualTo(Verdict.AREA);
         assertThat(beside.source().orElseThrow().yMm()).isEqualTo(part.yMm() + 2.6);
@@ -261,8 +252,8 @@ class JudgementTest {
 
     @Test
     void neighboursSeenThroughTheBoardAreToldApartLess() {
-        double open = probability(judged(0, Map.of("C3", 36.0, "C4", 40.0), "C4", 40), "C3");
-        double through = probability(judged(0, Map.of("C9", 40.0, "C10", 36.0), "C9", 40), "C10");
+        double open = judged(0, Map.of("C3", 36.0, "C4", 40.0), "C4", 40).probability("C3");
+        double through = judged(0, Map.of("C9", 40.0, "C10", 36.0), "C9", 40).probability("C10");
         assertThat(through).isGreaterThan(1.5 * open);
     }
 
@@ -297,16 +288,16 @@ class JudgementTest {
 
     @Test
     void theClearerTheHeatTheLessADifferenceIsBelieved() {
-        double faint = probability(judged(0, Map.of("C3", 36.0, "C4", 40.0), "C4", 40), "C3");
-        double clear = probability(judged(0, Map.of("C3", 1996.0, "C4", 2000.0), "C4", 2000), "C3");
+        double faint = judged(0, Map.of("C3", 36.0, "C4", 40.0), "C4", 40).probability("C3");
+        double clear = judged(0, Map.of("C3", 1996.0, "C4", 2000.0), "C4", 2000).probability("C3");
         assertThat(faint).isLessThan(0.06);
         assertThat(clear).isGreaterThan(0.25);
     }
 
     @Test
     void whatTellsTheSidesApartIsBelievedLeast() {
-        double beside = probability(judged(0, Map.of("C3", 390.0, "C4", 400.0), "C4", 400), "C3");
-        double below = probability(judged(0, Map.of("C9", 390.0, "C4", 400.0), "C4", 400), "C9");
+        double beside = judged(0, Map.of("C3", 390.0, "C4", 400.0), "C4", 400).probability("C3");
+        double below = judged(0, Map.of("C9", 390.0, "C4", 400.0), "C4", 400).probability("C9");
         assertThat(beside).isLessThan(0.03);
         assertThat(below).isGreaterThan(3 * beside);
     }
@@ -315,7 +306,7 @@ class JudgementTest {
     void whatWasSeenOnlyThroughTheBoardIsNotCalled() {
         LocateResult result = judged(10, Map.of("C9", 90.0), "C9", 90);
         assertThat(result.suspects().get(0).part().ref()).isEqualTo("C9");
-        assertThat(probability(result, "C9")).isGreaterThan(0.8);
+        assertThat(result.probability("C9")).isGreaterThan(0.8);
         assertThat(result.verdict()).isEqualTo(Verdict.AREA);
         assertThat(result.warnings()).containsKey(Warning.OTHER_SIDE);
     }
@@ -332,8 +323,8 @@ class JudgementTest {
     void aLargeChipMustBeSurerThanACapacitor() {
         LocateResult capacitor = judged(0, Map.of("C4", 82.0, "C3", 80.0), "C4", 82);
         LocateResult chip = judged(0, Map.of("U1", 81.5, "C4", 80.0), "U1", 81.5);
-        assertThat(probability(capacitor, "C4")).isBetween(0.76, 0.9);
-        assertThat(probability(chip, "U1")).isBetween(0.76, 0.9);
+        assertThat(capacitor.probability("C4")).isBetween(0.76, 0.9);
+        assertThat(chip.probability("U1")).isBetween(0.76, 0.9);
         assertThat(capacitor.verdict()).isEqualTo(Verdict.PART);
         assertThat(chip.verdict()).isEqualTo(Verdict.AREA);
     }
