@@ -55,8 +55,7 @@ class LibraryBrowserTest extends InBrowser {
         page.locator("#q").fill("capacitor");
         assertThat(page.locator("#parts tbody tr").first()).containsText("capacitor");
         page.setViewportSize(390, 800);
-        assertThat((Boolean) page.evaluate("document.documentElement.scrollWidth <= 390"))
-                .isTrue();
+        page.waitForFunction("() => document.documentElement.scrollWidth <= 390");
         page.setViewportSize(1280, 800);
     }
 
@@ -181,8 +180,7 @@ class LibraryBrowserTest extends InBrowser {
         assertThat(page.locator("table.draws tbody tr").first()).containsText("0.70–1.4 A");
         accessible();
         page.setViewportSize(390, 800);
-        assertThat((Boolean) page.evaluate("document.documentElement.scrollWidth <= 390"))
-                .isTrue();
+        page.waitForFunction("() => document.documentElement.scrollWidth <= 390");
         page.setViewportSize(1280, 800);
         server.bean(BoardStore.class).offer(before);
     }

@@ -203,11 +203,10 @@ class NewJobBrowserTest extends InBrowser {
         assertThat(page.locator(".disagree tbody tr")).hasCount(2);
         page.locator("select[aria-label='C1, value']").selectOption("rake.csv");
         page.locator("select[aria-label='R9, is it there']").selectOption("rake.kicad_pcb");
-        page.locator(".files-page form .btn-act").click();
+        leaving(() -> page.locator(".files-page form .btn-act").click());
         assertThat(page.locator("select[aria-label='C1, value']")).hasValue("rake.csv");
         page.setViewportSize(390, 800);
-        assertThat((Boolean) page.evaluate("document.documentElement.scrollWidth <= 390"))
-                .isTrue();
+        page.waitForFunction("() => document.documentElement.scrollWidth <= 390");
         page.setViewportSize(1280, 800);
         page.locator("a.btn-act").click();
         page.waitForURL("**/jobs/*");
@@ -343,8 +342,7 @@ class NewJobBrowserTest extends InBrowser {
     void itFitsATelephone() {
         page.setViewportSize(390, 800);
         go("/new");
-        assertThat((Boolean) page.evaluate("document.documentElement.scrollWidth <= 390"))
-                .isTrue();
+        page.waitForFunction("() => document.documentElement.scrollWidth <= 390");
         accessible();
         page.setViewportSize(1280, 800);
     }
