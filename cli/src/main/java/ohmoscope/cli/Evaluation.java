@@ -17,6 +17,7 @@ import ohmoscope.core.locate.SourceEstimate;
 import ohmoscope.core.locate.Suspect;
 import ohmoscope.core.locate.Verdict;
 import ohmoscope.core.locate.search.ByEye;
+import ohmoscope.core.locate.search.ByPlate;
 import ohmoscope.core.locate.search.Locator;
 import ohmoscope.formats.BundleException;
 import ohmoscope.formats.BundleReader;
@@ -35,6 +36,7 @@ record Evaluation(List<Outcome> outcomes) {
      * @param boundMm the source's one-sigma radius by the Cramér–Rao bound and the registration
      * @param topProbability of the first suspect
      * @param eyeRank the same rank by the by-eye baseline
+     * @param plateRank the same by the plain plate
      */
     record Outcome(
             String name,
@@ -49,6 +51,7 @@ record Evaluation(List<Outcome> outcomes) {
             String topRef,
             double topProbability,
             int eyeRank,
+            int plateRank,
             double noneProbability,
             long elapsedMs) {
         boolean fault() {
@@ -62,7 +65,7 @@ record Evaluation(List<Outcome> outcomes) {
         String line() {
             return String.format(
                     Locale.ROOT,
-                    "%-8s %-12s %-5s rank %2d p %.3f  top %-5s %.3f  none %.3f  %-4s off %s eye %d  %d ms",
+                    "%-8s %-12s %-5s rank %2d p %.3f  top %-5s %.3f  none %.3f  %-4s off %s eye %d plate %d  %d ms",
                     name,
                     kind,
                     ref.orElse("-"),
@@ -76,6 +79,7 @@ record Evaluation(List<Outcome> outcomes) {
                             ? String.format(Locale.ROOT, "%.2f±%.2f mm", offMm.getAsDouble(), sigmaMm.orElse(0))
                             : "-",
                     eyeRank,
+                    plateRank,
                     elapsedMs);
         }
     }
@@ -130,13 +134,6 @@ record Evaluation(List<Outcome> outcomes) {
                 probability = suspect.probability();
             }
         }
-        List<Part> eye = ByEye.ranked(input);
-        int eyeRank = 0;
-        for (int i = 0; i < eye.size(); i++) {
-            if (ref.isPresent() && eye.get(i).ref().equals(ref.get())) {
-                eyeRank = i + 1;
-            }
-        }
         OptionalDouble off = OptionalDouble.empty();
         if (ref.isPresent() && result.source().isPresent()) {
             off = OptionalDouble.of(offMm(result.source().get(), truth));
@@ -155,9 +152,16 @@ record Evaluation(List<Outcome> outcomes) {
                         ? "-"
                         : result.suspects().get(0).part().ref(),
                 result.suspects().isEmpty() ? 0 : result.suspects().get(0).probability(),
-                eyeRank,
+                rank(ByEye.ranked(input), ref),
+                rank(ByPlate.ranked(input), ref),
                 result.noneProbability(),
                 elapsedMs);
+    }
+
+    /** From 1; 0 when it is not among them, or there is nothing to be. */
+    private static int rank(List<Part> ranked, Optional<String> ref) {
+        return ref.map(r -> ranked.stream().map(Part::ref).toList().indexOf(r) + 1)
+                .orElse(0);
     }
 
     private static OptionalDouble of(Optional<Double> value) {

@@ -30,13 +30,15 @@ final class EvaluationTable {
         StringBuilder text = new StringBuilder();
         text.append(String.format(
                 Locale.ROOT,
-                "%-12s %5s %6s %6s %8s %8s %8s %8s %8s %8s %9s %9s %8s%n",
+                "%-12s %5s %6s %6s %8s %8s %8s %8s %8s %8s %8s %8s %9s %9s %8s%n",
                 "kind",
                 "cases",
                 "top-1",
                 "top-3",
                 "eye-1",
                 "eye-3",
+                "plate-1",
+                "plate-3",
                 "off-50",
                 "off-90",
                 "off/sig",
@@ -75,7 +77,7 @@ final class EvaluationTable {
         text.append(
                 "top-1, top-3: share with the fault first, among the first three (cases with a fault); eye: the same by the\n");
         text.append(
-                "hottest pixel of last minus first. off: source to fault, mm, median and 90th percentile. logloss: nats, all cases.\n");
+                "hottest pixel of last minus first; plate: by one point of heat on a plain plate. off: source to fault, mm, median and 90th percentile. logloss: nats, all cases.\n");
         text.append(
                 "off/sig: the same in units of the one-sigma radius given with it, median; off/bnd: of that by the Cramér–Rao bound and\nthe registration alone. 1.18 is what errors as large as said would have.\n");
         text.append("part-err: share of cases in which a wrong part was called.");
@@ -92,13 +94,15 @@ final class EvaluationTable {
                 outcomes.stream().mapToDouble(Outcome::elapsedMs).sorted().toArray();
         return String.format(
                 Locale.ROOT,
-                "%-12s %5d %6s %6s %8s %8s %8s %8s %8s %8s %9.3f %9.2f %8.0f%n",
+                "%-12s %5d %6s %6s %8s %8s %8s %8s %8s %8s %8s %8s %9.3f %9.2f %8.0f%n",
                 name,
                 outcomes.size(),
                 share(faults, Outcome::topRight),
-                share(faults, o -> o.rank() >= 1 && o.rank() <= 3),
+                share(faults, o -> amongThree(o.rank())),
                 share(faults, o -> o.eyeRank() == 1),
-                share(faults, o -> o.eyeRank() >= 1 && o.eyeRank() <= 3),
+                share(faults, o -> amongThree(o.eyeRank())),
+                share(faults, o -> o.plateRank() == 1),
+                share(faults, o -> amongThree(o.plateRank())),
                 shown(quantile(off, 0.5)),
                 shown(quantile(off, 0.9)),
                 shown(quantile(against(faults, Outcome::sigmaMm), 0.5)),
@@ -106,6 +110,10 @@ final class EvaluationTable {
                 logLoss(outcomes),
                 count(outcomes, o -> o.verdict() == Verdict.PART && !o.topRight()) / (double) outcomes.size(),
                 quantile(times, 0.5));
+    }
+
+    private static boolean amongThree(int rank) {
+        return rank >= 1 && rank <= 3;
     }
 
     /** How far off each source is, in units of a radius that was given with it. */
@@ -199,6 +207,7 @@ final class EvaluationTable {
             node.put("rank", o.rank()).put("probability", o.probability());
             node.put("top", o.topRef()).put("top_probability", o.topProbability());
             node.put("none_probability", o.noneProbability()).put("eye_rank", o.eyeRank());
+            node.put("plate_rank", o.plateRank());
             o.offMm().ifPresent(v -> node.put("off_mm", v));
             o.sigmaMm().ifPresent(v -> node.put("sigma_mm", v));
             o.boundMm().ifPresent(v -> node.put("bound_mm", v));

@@ -30,6 +30,7 @@ class EvaluationTableTest {
                 rank == 1 ? "C1" : "C2",
                 top,
                 4,
+                2,
                 0.01,
                 100);
     }
@@ -48,6 +49,7 @@ class EvaluationTableTest {
                 "C9",
                 0.1,
                 0,
+                0,
                 none,
                 300);
     }
@@ -64,11 +66,12 @@ class EvaluationTableTest {
                 fault("bank", 1, 0.5, 0.5, 0.1),
                 nothing(Verdict.NONE, 0.8))));
         assertThat(row(table, "plain").split(" +"))
-                .startsWith("plain", "2", "0.50", "1.00", "0.00", "0.00", "0.40", "0.56", "1.00", "2.00")
+                .startsWith(
+                        "plain", "2", "0.50", "1.00", "0.00", "0.00", "0.00", "1.00", "0.40", "0.56", "1.00", "2.00")
                 .contains("0.50");
         assertThat(row(table, "bank")).contains("1.00").contains(" 0.25 ").contains(" 0.50 ");
         assertThat(row(table, "nothing").split(" +"))
-                .startsWith("nothing", "1", "-", "-", "-", "-", "-", "-", "-", "-");
+                .startsWith("nothing", "1", "-", "-", "-", "-", "-", "-", "-", "-", "-", "-");
         assertThat(row(table, "all").split(" +")).startsWith("all", "4", "0.67", "1.00");
         assertThat(table).contains("none called: right 1 of 1, wrong 0 of 3").contains("slowest 300 ms");
     }

@@ -110,6 +110,21 @@ public final class TimeKernel {
         return weights[f];
     }
 
+    /**
+     * What each node of the impulse response weighs in a sum of the pictures.
+     *
+     * @param factors one a time
+     */
+    public double[] summed(double[] factors) {
+        double[] sum = new double[NODES];
+        for (int f = 0; f < weights.length; f++) {
+            for (int n = 0; n < NODES; n++) {
+                sum[n] += factors[f] * weights[f][n];
+            }
+        }
+        return sum;
+    }
+
     public int times() {
         return weights.length;
     }

@@ -8,7 +8,6 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Rail;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.imaging.CaptureSpec;
-import ohmoscope.core.imaging.FrameSource;
 import ohmoscope.core.imaging.Homography;
 import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.locate.LocateInput;
@@ -57,18 +56,11 @@ public final class ByEye {
     }
 
     private static double[] change(Capture capture) throws IOException {
-        CaptureSpec spec = capture.spec();
-        double[] sum = new double[spec.pixels()];
-        char[] counts = new char[spec.pixels()];
-        int frames = spec.frameCount();
-        try (FrameSource.Cursor cursor = capture.frames().open()) {
-            for (int f = 0; f < frames && cursor.next(counts); f++) {
-                double sign = (f >= frames - FRAMES ? 1 : 0) - (f < FRAMES ? 1 : 0);
-                for (int i = 0; i < sum.length && sign != 0; i++) {
-                    sum[i] += sign * counts[i];
-                }
-            }
+        int frames = capture.spec().frameCount();
+        double[] factors = new double[frames];
+        for (int f = 0; f < frames; f++) {
+            factors[f] = (f >= frames - FRAMES ? 1 : 0) - (f < FRAMES ? 1 : 0);
         }
-        return sum;
+        return SummedFrames.of(capture, factors);
     }
 }

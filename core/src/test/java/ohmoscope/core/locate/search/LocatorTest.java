@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.UnaryOperator;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Board;
@@ -98,6 +99,32 @@ class LocatorTest {
 
     private static LocateResult locate(LocateInput input) throws IOException {
         return new Locator().locate(input, Progress.SILENT);
+    }
+
+    /** A single pixel that goes hot with the power misleads the eye, and no heat model. */
+    @ParameterizedTest
+    @ValueSource(strings = {"C1", "C3", "C6"})
+    void aPlainPlateLooksAtTheWholeSpot(String ref) throws IOException {
+        Part part = board.part(ref).orElseThrow();
+        AtomicInteger frame = new AtomicInteger();
+        LocateInput input = hunt(part.xMm(), part.yMm(), true, 0.1, counts -> {
+            counts[W + 3] += (char) (10 * frame.getAndIncrement());
+            return counts;
+        });
+        assertThat(ByPlate.ranked(input).get(0).ref()).isEqualTo(ref);
+        assertThat(ByEye.ranked(input).get(0).ref()).isNotEqualTo(ref);
+    }
+
+    @Test
+    void aPlateWithoutPowerHasNoOpinion() throws IOException {
+        LocateInput dark = new LocateInput(
+                board,
+                "VSYS",
+                Optional.empty(),
+                SupplyLog.empty(),
+                hunt(10, 10, 0.1).captures(),
+                List.of());
+        assertThat(ByPlate.ranked(dark)).hasSameSizeAs(ByEye.ranked(dark));
     }
 
     @ParameterizedTest
