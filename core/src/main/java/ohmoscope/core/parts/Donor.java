@@ -29,9 +29,11 @@ public record Donor(
     public static List<Donor> of(WantedPart wanted, List<From> boards) {
         List<Donor> all = new ArrayList<>();
         for (From from : boards) {
-            from.board().parts().stream()
-                    .filter(p -> from.board().placed(p) && wanted.fit(p) != WantedPart.Fit.NO)
-                    .map(p -> at(from, p, wanted.fit(p)))
+            List<Part> placed =
+                    from.board().parts().stream().filter(from.board()::placed).toList();
+            placed.stream()
+                    .filter(p -> wanted.fit(p) != WantedPart.Fit.NO)
+                    .map(p -> at(from.name(), placed, p, wanted.fit(p)))
                     .sorted(Comparator.comparingInt(Donor::effort))
                     .limit(MOST_OF_A_BOARD)
                     .forEach(all::add);
@@ -43,11 +45,9 @@ public record Donor(
         return all;
     }
 
-    private static Donor at(From from, Part part, WantedPart.Fit fit) {
-        List<Part> others = from.board().parts().stream()
-                .filter(p -> p.side() == part.side()
-                        && !p.ref().equals(part.ref())
-                        && from.board().placed(p))
+    private static Donor at(String board, List<Part> placed, Part part, WantedPart.Fit fit) {
+        List<Part> others = placed.stream()
+                .filter(p -> p.side() == part.side() && !p.ref().equals(part.ref()))
                 .toList();
         int close = (int) others.stream()
                 .filter(p -> p.kind() != PartKind.SHIELD && p.besideMm(part.xMm(), part.yMm()) < CLOSE_MM)
@@ -55,7 +55,7 @@ public record Donor(
         boolean can = others.stream().anyMatch(p -> p.kind() == PartKind.SHIELD && p.covers(part.xMm(), part.yMm(), 0));
         boolean sensitive =
                 others.stream().anyMatch(p -> p.sensitive() && p.besideMm(part.xMm(), part.yMm()) < NEAR_MM);
-        return new Donor(from.name(), part.ref(), part.side(), fit, close, can, sensitive);
+        return new Donor(board, part.ref(), part.side(), fit, close, can, sensitive);
     }
 
     private int effort() {

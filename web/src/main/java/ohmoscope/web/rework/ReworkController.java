@@ -14,7 +14,6 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.rework.AirGain;
 import ohmoscope.core.rework.Kit;
 import ohmoscope.core.rework.LeaveOff;
-import ohmoscope.core.rework.Rework;
 import ohmoscope.core.rework.Way;
 import ohmoscope.formats.KitJson;
 import ohmoscope.web.config.Technician;
@@ -34,17 +33,17 @@ import org.springframework.web.bind.annotation.RequestParam;
 /** How a part comes off, and how it did. */
 @Controller
 class ReworkController {
-    private static final double ROOM_C = 23;
-
     private final OpenJobs openJobs;
     private final Bench bench;
     private final ReworkStore store;
+    private final ReworkPlans plans;
     private final Transactions transactions;
 
-    ReworkController(OpenJobs openJobs, Bench bench, ReworkStore store, Transactions transactions) {
+    ReworkController(OpenJobs openJobs, Bench bench, ReworkStore store, ReworkPlans plans, Transactions transactions) {
         this.openJobs = openJobs;
         this.bench = bench;
         this.store = store;
+        this.plans = plans;
         this.transactions = transactions;
     }
 
@@ -81,7 +80,7 @@ class ReworkController {
                 "page",
                 ReworkView.of(
                         open,
-                        Rework.plan(board, part.get(), kit, gone, ROOM_C, gain),
+                        plans.of(board, part.get(), kit, gone, gain),
                         LeaveOff.of(board, part.get(), gone),
                         kit,
                         way,
