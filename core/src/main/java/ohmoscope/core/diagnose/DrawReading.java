@@ -13,6 +13,7 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PortExpectation;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.circuit.PowerTree;
+import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.reading.Thresholds;
@@ -56,12 +57,18 @@ public record DrawReading(double mostAmps, OptionalDouble leakOhms, List<String>
                 leaks ? carriers(tree, from, power.state() == DeviceState.ON) : List.of()));
     }
 
+    /** A device that is off takes its standby, and may charge a cell unless that is out. */
     private static OptionalDouble atPort(Optional<Part> port, Power power) {
         Optional<PortExpectation> expects = port.flatMap(Part::expects);
-        Optional<Range> stated = power.state() == DeviceState.OFF
-                ? expects.flatMap(PortExpectation::standbyAmps)
-                : expects.flatMap(e -> Draw.later(e.runAmps(), e.chargeAmps()));
-        return stated.map(r -> OptionalDouble.of(Thresholds.RUN_SLACK * r.high()))
+        if (power.state() == DeviceState.OFF) {
+            boolean withoutCell = power.battery().map(b -> b != BatteryState.IN).orElse(false);
+            double charging = withoutCell ? 0 : high(expects.flatMap(PortExpectation::chargeAmps));
+            return expects.flatMap(PortExpectation::standbyAmps)
+                    .map(r -> OptionalDouble.of(Thresholds.RUN_SLACK * (r.high() + charging)))
+                    .orElse(OptionalDouble.empty());
+        }
+        return expects.flatMap(e -> Draw.later(e.runAmps(), e.chargeAmps()))
+                .map(r -> OptionalDouble.of(Thresholds.RUN_SLACK * r.high()))
                 .orElse(OptionalDouble.empty());
     }
 

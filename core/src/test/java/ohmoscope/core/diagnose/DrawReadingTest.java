@@ -12,6 +12,7 @@ import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.PortExpectation;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.circuit.PowerTree;
+import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
@@ -24,8 +25,17 @@ class DrawReadingTest {
     private final PowerTree tree = PowerTree.of(board);
 
     private static Board expecting(Board board) {
-        PortExpectation expects = new PortExpectation(
-                Optional.of(new Range(11.5, 12.5)), Optional.of(STANDBY), Optional.of(RUN), Optional.empty(), false);
+        return expecting(
+                board,
+                new PortExpectation(
+                        Optional.of(new Range(11.5, 12.5)),
+                        Optional.of(STANDBY),
+                        Optional.of(RUN),
+                        Optional.empty(),
+                        false));
+    }
+
+    private static Board expecting(Board board, PortExpectation expects) {
         return Fixtures.with(
                 board,
                 board.nets(),
@@ -65,6 +75,40 @@ class DrawReadingTest {
         assertThat(draw(Optional.empty(), DeviceState.OFF, 12, 0.018).leakOhms())
                 .isEmpty();
         assertThat(draw(Optional.empty(), DeviceState.ON, 12, 0.7).leakOhms()).isEmpty();
+    }
+
+    @Test
+    void whatChargesACellIsNoLeakUnlessTheCellIsOut() {
+        PortExpectation charging = new PortExpectation(
+                Optional.of(new Range(11.5, 12.5)),
+                Optional.of(STANDBY),
+                Optional.of(RUN),
+                Optional.of(new Range(0.8, 1.5)),
+                false);
+        assertThat(plugged(charging, BatteryState.IN).leakOhms()).isEmpty();
+        assertThat(plugged(charging, BatteryState.OUT).leakOhms().orElseThrow())
+                .isCloseTo(12 / (1.2 - 1.2 * 0.02), within(1e-9));
+    }
+
+    /** 1.2 A into the port of a device that is off. */
+    private static DrawReading plugged(PortExpectation expects, BatteryState battery) {
+        BoardIndex board = new BoardIndex(expecting(PowerFixtures.board(), expects));
+        return DrawReading.of(
+                        board,
+                        PowerTree.of(board),
+                        new Power(
+                                1,
+                                PowerSource.CHARGER,
+                                Optional.of("J1"),
+                                Optional.empty(),
+                                Optional.empty(),
+                                Optional.of(battery),
+                                OptionalDouble.of(12),
+                                OptionalDouble.of(1.2),
+                                DeviceState.OFF,
+                                Optional.empty(),
+                                Optional.empty()))
+                .orElseThrow();
     }
 
     @Test

@@ -32,7 +32,6 @@ import ohmoscope.core.reading.Says;
 import ohmoscope.formats.AdviceWords;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.BoardNames;
-import ohmoscope.web.kit.Eng;
 import ohmoscope.web.kit.Words;
 import ohmoscope.web.store.EvidenceStore;
 
@@ -45,8 +44,6 @@ public final class EvidenceStrips {
             EnumSet.of(TraceShape.COLLAPSE, TraceShape.PULSING, TraceShape.BURST_THEN_ZERO);
 
     private static final String[] LOOK = {"look", "look at this"};
-
-    private static final int MOST_CARRIERS = 4;
 
     private EvidenceStrips() {}
 
@@ -79,8 +76,10 @@ public final class EvidenceStrips {
             Observation observation = entry.observation();
             Optional<Sign> sign = advice.sign(observation.seq());
             List<Finding> findings = advice.because(observation.seq());
+            Optional<DrawReading> draw = Optional.ofNullable(advice.draws().get(observation.seq()));
             boolean live = advice.live().contains(observation.seq());
-            String[] mark = live ? LOOK : mark(observation, sign, findings);
+            boolean doubtful = live || DrawWords.onlyIfItRuns(findings, draw);
+            String[] mark = doubtful ? LOOK : mark(observation, sign, findings);
             boolean imported = entry.recordedAt().equals(importedAt);
             strips.add(new Strip(
                     observation.seq(),
@@ -89,13 +88,7 @@ public final class EvidenceStrips {
                     mark[0],
                     mark[1],
                     Words.headline(observation),
-                    meaning(
-                                    interpreter,
-                                    observation,
-                                    sign,
-                                    findings,
-                                    Optional.ofNullable(advice.draws().get(observation.seq())),
-                                    live)
+                    meaning(interpreter, observation, sign, findings, draw, live)
                             + behind(job, observation, zone)
                             + spread(board, observation, observations),
                     imported ? "" : entry.recordedBy(),
@@ -118,10 +111,12 @@ public final class EvidenceStrips {
             words.add("It is near the border: read it once more, on clean metal.");
         }
         if (sign.isEmpty() || !(observation instanceof Read)) {
-            findings.stream()
-                    .filter(f -> sign.isEmpty() || !f.isNet())
-                    .limit(2)
-                    .map(f -> AdviceWords.finding(f) + ".")
+            DrawWords.found(
+                            findings.stream()
+                                    .filter(f -> sign.isEmpty() || !f.isNet())
+                                    .limit(2)
+                                    .toList(),
+                            draw)
                     .forEach(words::add);
         }
         if (observation instanceof Read read) {
@@ -135,22 +130,11 @@ public final class EvidenceStrips {
         } else if (words.isEmpty() || observation instanceof Change || observation instanceof Power) {
             words.add(Words.meaning(observation));
         }
-        draw.map(EvidenceStrips::leak).ifPresent(words::add);
+        draw.map(DrawWords::leak).ifPresent(words::add);
         if (live) {
             words.add("Read with the battery in: it counts little. Unplug it and read again.");
         }
         return words.stream().filter(w -> !w.isEmpty()).distinct().collect(Collectors.joining(" "));
-    }
-
-    /** How much more than a good device it takes, and where that may go; empty where it does not. */
-    public static String leak(DrawReading draw) {
-        if (draw.leakOhms().isEmpty()) {
-            return "";
-        }
-        List<String> carriers = draw.carriers().stream().limit(MOST_CARRIERS).toList();
-        return "A good one takes up to " + Eng.prefixed(draw.mostAmps(), "A", 2) + " here; the rest goes through "
-                + Eng.prefixed(draw.leakOhms().getAsDouble(), "Ω", 2) + ", on " + String.join(", ", carriers)
-                + (draw.carriers().size() > MOST_CARRIERS ? " or behind." : ".");
     }
 
     /** How many boards stand behind what a reading is compared with, and how old; empty where the board's own data say it. */

@@ -12,6 +12,7 @@ import java.util.stream.Stream;
 import ohmoscope.core.board.InvalidMember;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.diagnose.Advice;
+import ohmoscope.core.diagnose.DrawReading;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.DeviceState;
@@ -20,14 +21,13 @@ import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Trace;
 import ohmoscope.core.evidence.TraceReading;
 import ohmoscope.core.prove.BareStart;
-import ohmoscope.formats.AdviceWords;
 import ohmoscope.formats.TraceCsv;
 import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.config.NotFoundException;
 import ohmoscope.web.config.Technician;
 import ohmoscope.web.entry.Bench;
 import ohmoscope.web.job.AdviceView;
-import ohmoscope.web.job.EvidenceStrips;
+import ohmoscope.web.job.DrawWords;
 import ohmoscope.web.job.JobHead;
 import ohmoscope.web.job.OpenJobs;
 import ohmoscope.web.kit.Words;
@@ -116,8 +116,9 @@ class PowerController {
     }
 
     private static List<String> said(Advice advice, Power power) {
-        Stream<String> findings = advice.because(power.seq()).stream().map(f -> AdviceWords.finding(f) + ".");
-        Stream<String> leak = Optional.ofNullable(advice.draws().get(power.seq())).map(EvidenceStrips::leak).stream();
+        Optional<DrawReading> draw = Optional.ofNullable(advice.draws().get(power.seq()));
+        Stream<String> findings = DrawWords.found(advice.because(power.seq()), draw);
+        Stream<String> leak = draw.map(DrawWords::leak).stream();
         return Stream.concat(findings, leak)
                 .filter(s -> !s.isEmpty())
                 .distinct()

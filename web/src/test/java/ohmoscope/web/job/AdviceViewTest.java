@@ -152,6 +152,18 @@ class AdviceViewTest {
     }
 
     @Test
+    void aDrawThatIsRightOnlyForADeviceThatRunsIsNotCalledNormal() {
+        Strip off = strips("charger J1 19V 1.1A flat battery out").get(0);
+        assertThat(off.mark()).isEqualTo("look");
+        assertThat(off.meaning())
+                .contains("right for one that runs", "A good one takes up to 36 mA here; the rest goes through")
+                .doesNotContain("The draw is normal");
+        Strip on = strips("charger J1 19V 1.1A flat battery out on").get(0);
+        assertThat(on.mark()).isEqualTo("ok");
+        assertThat(on.meaning()).contains("The draw is normal").doesNotContain("A good one takes");
+    }
+
+    @Test
     void theHeadLeadsToEachStepsPage() {
         JobHead head = Opened.job("VMAIN d .43").head();
         assertThat(head.railVolts()).isEqualTo("19 V");
