@@ -20,11 +20,15 @@ import ohmoscope.core.prove.Proof;
  * @param repair what was done about it, where that is proven
  * @param innocent how many parts were taken off for nothing
  * @param firstHeat the number of the entry by which a part was first heated
- * @param worked time spent on it, by stage; stages without any are left out
+ * @param worked time spent on it, by stage; stages without any are left out, and all are where the entries were not written
+ *     down while it was done
  */
 public record Outcome(Optional<Change> repair, int innocent, OptionalInt firstHeat, Map<Stage, Duration> worked) {
     /** Longer than this between two entries was spent on something else. */
     public static final Duration PAUSE = Duration.ofMinutes(15);
+
+    /** No part comes off with heat in less: entries that say so were written down in one go, and tell nothing of times. */
+    public static final Duration LEAST_HEAT = Duration.ofSeconds(30);
 
     /** What time goes into. */
     public enum Stage {
@@ -73,8 +77,11 @@ public record Outcome(Optional<Change> repair, int innocent, OptionalInt firstHe
         for (int i = 0; i < observations.size(); i++) {
             Observation entry = observations.get(i);
             Stage stage = stage(entry, heated);
-            heated |= entry instanceof Change c && c.heat();
             Duration before = i == 0 ? Duration.ZERO : Duration.between(at.get(i - 1), at.get(i));
+            if (stage == Stage.REWORKING && !heated && before.compareTo(LEAST_HEAT) < 0) {
+                return Map.of();
+            }
+            heated |= stage == Stage.REWORKING;
             if (!before.isNegative() && !before.isZero() && before.compareTo(PAUSE) <= 0) {
                 worked.merge(stage, before, Duration::plus);
             }

@@ -72,6 +72,13 @@ class OutcomeTest {
     }
 
     @Test
+    void whatWasWrittenDownInOneGoTellsNothingOfTimes() {
+        List<String> lines = List.of("VMAIN d .002", "removed C3 heat", "VMAIN d .45");
+        assertThat(of(lines, 0, 0, 9).worked()).isEmpty();
+        assertThat(of(lines, 0, 2, 9).worked()).containsOnlyKeys(Stage.REWORKING, Stage.PROVING);
+    }
+
+    @Test
     void everyEntryHasItsTime() {
         assertThatThrownBy(() -> Outcome.of(
                         Proof.of(BOARD, "VMAIN", List.of()), Optional.empty(), List.of(), List.of(Instant.EPOCH)))
