@@ -98,7 +98,7 @@ class LiveBrowserTest extends LiveInBrowser {
     void aWholeJobOnTheBenchEndsInARightReport() throws Exception {
         // A job on this board was there before, and so the shop has the board.
         long bench = laid("L-15");
-        String job = opened("River gauge by the weir", "Beck", "unplugged battery", "VLOG d .004 red");
+        String job = opened("River gauge by the weir", "L-15", "unplugged battery", "VLOG d .004 red");
         openLive(job, bench);
         touched();
         chosen(steps() - 1);

@@ -26,6 +26,7 @@ import ohmoscope.web.analysis.JobFile;
 import ohmoscope.web.analysis.StoredAnalysis;
 import ohmoscope.web.store.AnalysisStore;
 import ohmoscope.web.store.BenchStore.Role;
+import ohmoscope.web.store.JobStore;
 import org.junit.jupiter.api.AfterEach;
 
 /** A live page with the stand-in's instruments on the other end, a job and a bench of its own for each test, and a hand on the space bar. */
@@ -168,14 +169,17 @@ abstract class LiveInBrowser extends InBrowser {
         return analyses.latest(id).orElseThrow();
     }
 
-    /** A job begun on the page, on a board that the shop has, with these lines typed. @return its number */
-    String opened(String device, String board, String... lines) {
+    /**
+     * A job begun on the page, with these lines typed.
+     *
+     * @param like a job on the board that the shop has; others of its name may be there
+     * @return its number
+     */
+    String opened(String device, String like, String... lines) {
         go("/new");
         page.locator("#device").fill(device);
-        page.locator("#board")
-                .selectOption(page.locator("#board option:has-text('" + board + "')")
-                        .first()
-                        .getAttribute("value"));
+        long shelved = server.bean(JobStore.class).named(like).boardId();
+        page.locator("#board").selectOption("shelved:" + shelved);
         page.locator(".begin .btn-act").click();
         page.waitForURL("**/jobs/**");
         for (String line : lines) {
