@@ -6,7 +6,6 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PortExpectation;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.circuit.PowerTree;
-import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
@@ -89,11 +88,10 @@ enum Draw {
         if (amps <= (waiting ? Thresholds.NO_DRAW_WHILE_WAITING_AMPS : Thresholds.NO_DRAW_AMPS)) {
             return NONE;
         }
-        boolean withoutCell = power.battery().map(b -> b != BatteryState.IN).orElse(false);
         double runs = expects.flatMap(PortExpectation::runAmps)
                 .map(r -> Thresholds.RUN_SLACK * r.high())
                 .orElse(Thresholds.RUNS_WITHOUT_CELL_WATTS / Math.max(volts, 1));
-        if (withoutCell && amps > runs) {
+        if (power.withoutCell() && amps > runs) {
             return UNCLEAR;
         }
         boolean first = volts >= Thresholds.FIRST_VOLTS_LOW && volts <= Thresholds.FIRST_VOLTS_HIGH;

@@ -13,7 +13,6 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PortExpectation;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.circuit.PowerTree;
-import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.reading.Thresholds;
@@ -61,8 +60,7 @@ public record DrawReading(double mostAmps, OptionalDouble leakOhms, List<String>
     private static OptionalDouble atPort(Optional<Part> port, Power power) {
         Optional<PortExpectation> expects = port.flatMap(Part::expects);
         if (power.state() == DeviceState.OFF) {
-            boolean withoutCell = power.battery().map(b -> b != BatteryState.IN).orElse(false);
-            double charging = withoutCell ? 0 : high(expects.flatMap(PortExpectation::chargeAmps));
+            double charging = power.withoutCell() ? 0 : high(expects.flatMap(PortExpectation::chargeAmps));
             return expects.flatMap(PortExpectation::standbyAmps)
                     .map(r -> OptionalDouble.of(Thresholds.RUN_SLACK * (r.high() + charging)))
                     .orElse(OptionalDouble.empty());

@@ -30,6 +30,11 @@ public sealed interface Observation {
             finite("volts", volts);
             finite("amps", amps);
         }
+
+        /** Whether somebody said that no cell is in: unknown is not out. */
+        public boolean withoutCell() {
+            return battery.map(b -> b != BatteryState.IN).orElse(false);
+        }
     }
 
     /** Something was looked at. {@code target} is a part, port or test point. */

@@ -6,6 +6,7 @@ import java.util.Optional;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Check;
 import ohmoscope.core.board.InvalidMember;
+import ohmoscope.core.board.Rail;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.SupplyLog;
@@ -36,6 +37,11 @@ public record LocateInput(
         captures = List.copyOf(captures);
         observations = List.copyOf(observations);
         leaning = Map.copyOf(leaning);
+    }
+
+    /** From the net that is fed to the one in question. */
+    public Rail fedRail() {
+        return Rail.between(board, injection.map(Injection::net).orElse(rail), rail);
     }
 
     /** Without other evidence than what was taken off the board. */

@@ -14,6 +14,7 @@ import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.locate.LocateInput;
 
 /** The parts that could short a rail, with a prior from kind, nets and what other evidence says of them. */
 public final class Candidates {
@@ -24,6 +25,11 @@ public final class Candidates {
     private static final double UPSTREAM = 0.15;
 
     private Candidates() {}
+
+    /** On the rail in question and what feeds it. */
+    public static List<Candidate> on(LocateInput input) {
+        return on(input.board(), input.fedRail(), input.observations(), input.leaning());
+    }
 
     public static List<Candidate> on(
             Board board, Rail rail, List<Observation> observations, Map<String, Double> leaning) {

@@ -5,8 +5,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import ohmoscope.core.board.Part;
-import ohmoscope.core.board.Rail;
-import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.imaging.CaptureSpec;
 import ohmoscope.core.imaging.Homography;
 import ohmoscope.core.imaging.Registration;
@@ -26,9 +24,7 @@ public final class ByEye {
 
     /** @return candidates of the rail, nearest first; empty without captures */
     public static List<Part> ranked(LocateInput input) throws IOException {
-        String feed = input.injection().map(Injection::net).orElse(input.rail());
-        List<Candidate> candidates = Candidates.on(
-                input.board(), Rail.between(input.board(), feed, input.rail()), input.observations(), input.leaning());
+        List<Candidate> candidates = Candidates.on(input);
         double hottest = Double.NEGATIVE_INFINITY;
         List<Part> ranked = new ArrayList<>();
         for (Capture capture : input.captures()) {

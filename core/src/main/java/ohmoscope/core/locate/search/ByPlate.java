@@ -2,13 +2,13 @@ package ohmoscope.core.locate.search;
 
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Outline;
 import ohmoscope.core.board.Part;
-import ohmoscope.core.board.Rail;
 import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.heat.SlabParameters;
@@ -21,6 +21,7 @@ import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.locate.fit.NonNegativeFit;
+import ohmoscope.core.locate.posterior.Candidate;
 import ohmoscope.core.locate.posterior.Candidates;
 
 /**
@@ -45,15 +46,7 @@ public final class ByPlate {
      * @throws IOException when frames cannot be read
      */
     public static List<Part> ranked(LocateInput input) throws IOException {
-        String feed = input.injection().map(Injection::net).orElse(input.rail());
-        List<Part> parts = Candidates.on(
-                        input.board(),
-                        Rail.between(input.board(), feed, input.rail()),
-                        input.observations(),
-                        input.leaning())
-                .stream()
-                .map(candidate -> candidate.part())
-                .toList();
+        List<Part> parts = Candidates.on(input).stream().map(Candidate::part).toList();
         Waveform power = Waveform.resistive(input.supplyLog());
         double[] gain = new double[parts.size()];
         for (Capture capture : input.captures()) {
@@ -73,15 +66,14 @@ public final class ByPlate {
      * A capture's contrast of power on and off, on the board.
      *
      * @param xMm where each pixel looks, those off the board left out
-     * @param kelvin one a pixel
+     * @param kelvin one a pixel, less their mean, as all that is held against it
      * @param byDistance what a watt at a distance of so many {@link #TABLE_MM} comes to
      * @param leads what each lead's watt comes to, one a pixel
      */
     private record Picture(double[] xMm, double[] yMm, double[] kelvin, double[] byDistance, List<double[]> leads) {
         static Picture of(Capture capture, LocateInput input, Waveform power) throws IOException {
             CaptureSpec spec = capture.spec();
-            double[] timesS =
-                    spec.timesS().stream().mapToDouble(Double::doubleValue).toArray();
+            double[] timesS = spec.times();
             double[] factors = contrast(power, timesS);
             double[] counts = SummedFrames.of(capture, factors);
             Homography map = Registration.fit(spec.registration()).homography();
@@ -100,7 +92,9 @@ public final class ByPlate {
                 yMm[k] = map.yMm(column, row);
                 kelvin[k] = counts[seen[k]] * spec.kelvinPerCount();
             }
-            double[] byDistance = byDistance(input, power, timesS, factors, pixelMm(map, spec));
+            centre(kelvin);
+            double[] byDistance =
+                    byDistance(input, power, timesS, factors, map.pitchMm(spec.width() / 2.0, spec.height() / 2.0));
             Picture bare = new Picture(xMm, yMm, kelvin, byDistance, List.of());
             List<double[]> leads = new ArrayList<>();
             for (Optional<ProbePlace> lead : List.of(
@@ -122,13 +116,6 @@ public final class ByPlate {
                 factors[f] = (factors[f] - mean) / factors.length;
             }
             return factors;
-        }
-
-        private static double pixelMm(Homography map, CaptureSpec spec) {
-            int column = spec.width() / 2;
-            int row = spec.height() / 2;
-            return Math.hypot(
-                    map.xMm(column + 1, row) - map.xMm(column, row), map.yMm(column + 1, row) - map.yMm(column, row));
         }
 
         private static double[] byDistance(
@@ -163,7 +150,16 @@ public final class ByPlate {
                 double share = Math.min(1, position - cell);
                 column[k] = byDistance[cell] + share * (byDistance[cell + 1] - byDistance[cell]);
             }
+            centre(column);
             return column;
+        }
+
+        /** Takes the mean out: the level is free. */
+        private static void centre(double[] column) {
+            double mean = Arrays.stream(column).average().orElse(0);
+            for (int i = 0; i < column.length; i++) {
+                column[i] -= mean;
+            }
         }
 
         /** What is explained, K², with heat at a part besides the leads'. */
@@ -174,26 +170,21 @@ public final class ByPlate {
             double[][] gram = new double[n][n];
             double[] rhs = new double[n];
             for (int i = 0; i < n; i++) {
-                rhs[i] = covariance(columns.get(i), kelvin);
+                rhs[i] = product(columns.get(i), kelvin);
                 for (int j = 0; j <= i; j++) {
-                    gram[i][j] = covariance(columns.get(i), columns.get(j));
+                    gram[i][j] = product(columns.get(i), columns.get(j));
                     gram[j][i] = gram[i][j];
                 }
             }
             return NonNegativeFit.solve(gram, rhs, new double[n]);
         }
 
-        /** A sum of products less that of the means: the level is free. */
-        private static double covariance(double[] a, double[] b) {
-            double ab = 0;
-            double sumA = 0;
-            double sumB = 0;
+        private static double product(double[] a, double[] b) {
+            double sum = 0;
             for (int i = 0; i < a.length; i++) {
-                ab += a[i] * b[i];
-                sumA += a[i];
-                sumB += b[i];
+                sum += a[i] * b[i];
             }
-            return a.length == 0 ? 0 : ab - sumA * sumB / a.length;
+            return sum;
         }
     }
 }

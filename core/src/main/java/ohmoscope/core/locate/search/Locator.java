@@ -14,7 +14,6 @@ import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 import ohmoscope.core.board.Rail;
 import ohmoscope.core.board.Side;
-import ohmoscope.core.evidence.Injection;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.heat.Waveform;
 import ohmoscope.core.inject.FaultResistance;
@@ -121,8 +120,7 @@ public final class Locator {
     Searched search(LocateInput input, Progress progress, CapturePreparer.Scans scans, Optional<WarmStart> before)
             throws IOException {
         progress.at(0);
-        String feed = input.injection().map(Injection::net).orElse(input.rail());
-        Rail rail = Rail.between(input.board(), feed, input.rail());
+        Rail rail = input.fedRail();
         Optional<FaultResistance> resistance = FaultResistance.from(input.supplyLog(), input.injection(), rail);
         SlabParameters slab = SlabParameters.expected(input.board());
         Waveform waveform = Waveform.resistive(input.supplyLog());
@@ -135,10 +133,9 @@ public final class Locator {
         }
         List<CaptureModel> models =
                 prepared.stream().flatMap(p -> p.model().stream()).toList();
-        List<Candidate> candidates =
-                Candidates.on(input.board(), rail, input.observations(), input.leaning()).parallelStream()
-                        .map(c -> models.stream().anyMatch(m -> m.sees(c.part())) ? c : c.weighed(UNSEEN))
-                        .toList();
+        List<Candidate> candidates = Candidates.on(input).parallelStream()
+                .map(c -> models.stream().anyMatch(m -> m.sees(c.part())) ? c : c.weighed(UNSEEN))
+                .toList();
         Search search = new Search(input, rail, resistance, prepared, models, candidates, slab);
         return search.run(progress, before.filter(search::continues));
     }
