@@ -196,8 +196,19 @@ function ohms(value) {
   return value === null || value === undefined ? "–" : value < 1 ? `${(1000 * value).toFixed(0)} m` : value.toFixed(value < 10 ? 2 : 0);
 }
 
+/** What is said already is not said again: the page is told how things stand many times a second, and each change is laid out and drawn. */
+function tell(id, text) {
+  const at = $(id);
+  if (at.textContent !== text) {
+    at.textContent = text;
+  }
+}
+
 function items(list, made) {
-  list.replaceChildren(...made);
+  const same = list.childElementCount === made.length && made.every((li, i) => li.isEqualNode(list.children[i]));
+  if (!same) {
+    list.replaceChildren(...made);
+  }
 }
 
 function item(text, attributes = {}) {
@@ -210,25 +221,22 @@ function item(text, attributes = {}) {
 function show(now) {
   const before = state;
   state = now;
-  const words = $("words");
-  if (words.textContent !== now.words) {
-    words.textContent = now.words;
-  }
-  words.dataset.tone = now.tone;
+  tell("words", now.words);
+  $("words").dataset.tone = now.tone;
   root.dataset.doing = now.doing;
   root.dataset.on = now.shown.on;
-  $("set-volts").textContent = now.set ? `${number(now.set.volts, 2)} V` : "–";
-  $("set-amps").textContent = now.set ? `${number(now.set.amps, 2)} A` : "–";
+  tell("set-volts", now.set ? `${number(now.set.volts, 2)} V` : "–");
+  tell("set-amps", now.set ? `${number(now.set.amps, 2)} A` : "–");
   if (now.set) {
-    $("set-over").textContent = `As the supply reads it back; ${now.set.over}.`;
+    tell("set-over", `As the supply reads it back; ${now.set.over}.`);
   }
-  $("volts").textContent = number(now.shown.volts, 3);
-  $("amps").textContent = number(now.shown.amps, 3);
-  $("ohms").textContent = ohms(now.shown.ohms);
-  $("watts").textContent = number(now.shown.watts, 2);
-  $("hold-seconds").textContent = now.shown.seconds === null ? "" : `${now.shown.seconds.toFixed(1)} s`;
+  tell("volts", number(now.shown.volts, 3));
+  tell("amps", number(now.shown.amps, 3));
+  tell("ohms", ohms(now.shown.ohms));
+  tell("watts", number(now.shown.watts, 2));
+  tell("hold-seconds", now.shown.seconds === null ? "" : `${now.shown.seconds.toFixed(1)} s`);
   const what = next();
-  $("hold-words").textContent = what === "check" ? "Hold: contact check" : now.walked ? "Hold, and walk" : now.ends ? `Hold: into ${now.ends.net || "no end"}` : `Hold: ${now.steps.steps[chosen()]?.set ?? ""}`;
+  tell("hold-words", what === "check" ? "Hold: contact check" : now.walked ? "Hold, and walk" : now.ends ? `Hold: into ${now.ends.net || "no end"}` : `Hold: ${now.steps.steps[chosen()]?.set ?? ""}`);
   hold.disabled = line?.readyState !== WebSocket.OPEN;
   items($("there"), now.instruments.map(i => item(`${i.role}: ${i.state === "none" ? "none at this bench" : i.words || "there"}`, { state: i.state })));
   steps(now.steps, before?.steps);
@@ -253,7 +261,8 @@ function steps(now, before) {
   if (before && JSON.stringify(now.steps) === JSON.stringify(before.steps) && now.at === before.at) {
     return;
   }
-  items($("steps"), now.steps.map((s, i) => {
+  // Which one is chosen is no attribute: two lists may look equal and not be.
+  $("steps").replaceChildren(...now.steps.map((s, i) => {
     const li = document.createElement("li");
     li.classList.toggle("done", s.done);
     const label = document.createElement("label");
@@ -272,9 +281,9 @@ function steps(now, before) {
 }
 
 function named(now) {
-  $("calls").textContent = now.words || "The frames are looked into once a second while current flows.";
+  tell("calls", now.words || "The frames are looked into once a second while current flows.");
   items($("suspects"), now.suspects.map(suspect));
-  $("else").textContent = now.suspects.length ? `Elsewhere ${percent(now.elsewhere)}, nothing ${percent(now.none)}.` : "";
+  tell("else", now.suspects.length ? `Elsewhere ${percent(now.elsewhere)}, nothing ${percent(now.none)}.` : "");
 }
 
 function suspect(s) {
@@ -293,8 +302,8 @@ function walked(now, before) {
   $("walk-on").setAttribute("aria-pressed", String(Boolean(now)));
   $("walked").hidden = !now;
   if (now) {
-    $("asked").textContent = now.asked || "nothing more";
-    $("walk-words").textContent = now.words;
+    tell("asked", now.asked || "nothing more");
+    tell("walk-words", now.words);
     items($("walk-suspects"), now.suspects.map(suspect));
     items($("points"), now.points.map(p => item(p)));
     if (before && now.points.length > before.points.length) {
@@ -310,9 +319,9 @@ function ends(now, before) {
   $("place").parentElement.hidden = Boolean(now);
   if (now) {
     document.querySelector(".asked-lead").hidden = !now.lead;
-    $("ends-net").textContent = now.net;
-    $("ends-lead").textContent = now.lead;
-    $("ends-words").textContent = now.words;
+    tell("ends-net", now.net);
+    tell("ends-lead", now.lead);
+    tell("ends-words", now.words);
     items($("ends-fed"), now.fed.map(f => item(f)));
     if (before && now.fed.length > before.fed.length) {
       beep(660);
@@ -327,7 +336,7 @@ function byEye(now) {
   }
   $("by-eye").hidden = !now;
   if (now) {
-    $("by-eye-guide").textContent = now.guide;
+    tell("by-eye-guide", now.guide);
     items($("marks"), now.marks.map(m => item(m)));
     $("keep-mark").disabled = !now.marks.length;
   }
@@ -351,17 +360,15 @@ function powered(now, before) {
   if (!before) {
     $("powered").scrollIntoView({ block: "nearest" });
   }
-  $("power-asked").textContent = now.what === "elsewhere" ? "No more volts to read" : now.asked;
-  $("power-should").textContent = now.should;
-  $("power-volts").textContent = now.what === "point" ? `${number(now.volts, 3)} V` : "";
-  $("power-apart").textContent = now.what !== "point" || now.volts === null ? "" : now.apart === null ? "moving" : `rests, within ±${(1000 * now.apart).toFixed(0)} mV`;
-  $("power-step").textContent = now.verdict ? "" : `${now.sentence} ${now.why}`;
+  tell("power-asked", now.what === "elsewhere" ? "No more volts to read" : now.asked);
+  tell("power-should", now.should);
+  tell("power-volts", now.what === "point" ? `${number(now.volts, 3)} V` : "");
+  tell("power-apart", now.what !== "point" || now.volts === null ? "" : now.apart === null ? "moving" : `rests, within ±${(1000 * now.apart).toFixed(0)} mV`);
+  tell("power-step", now.verdict ? "" : `${now.sentence} ${now.why}`);
   const verdict = now.verdict ? `${now.verdict.headline}. ${now.verdict.meaning}` : "";
-  if ($("power-verdict").textContent !== verdict) {
-    $("power-verdict").textContent = verdict;
-  }
+  tell("power-verdict", verdict);
   $("power-verdict").dataset.tone = TONES[now.verdict?.mark] ?? "plain";
-  $("power-trace").textContent = now.trace;
+  tell("power-trace", now.trace);
   const tap = $("tap");
   tap.textContent = `${now.verdict ? "Go on" : GOES_ON[now.what]} `;
   tap.append(Object.assign(document.createElement("kbd"), { textContent: "Space" }));
@@ -406,7 +413,7 @@ function percent(p) {
 
 /** Seen and heard when a place begins to warm. */
 function warm(now) {
-  $("warm").textContent = now ? now.words : "";
+  tell("warm", now ? now.words : "");
   $("warm").dataset.what = now?.what ?? "";
   if (now && !warned) {
     beep(now.what === "suspect" ? 880 : 330);
@@ -462,7 +469,7 @@ function picture(bytes) {
   const most = Math.max(LEAST_K, p.high);
   painted(canvas, p, ink.heat, kelvin => Math.min(STEPS, Math.floor(STEPS * Math.max(0, kelvin - 0.08) / most)));
   $("no-eye").hidden = true;
-  $("scale").textContent = `warmest +${Math.max(0, p.high).toFixed(2)} K, ${STEPS} steps to ${most.toFixed(1)} K`;
+  tell("scale", `warmest +${Math.max(0, p.high).toFixed(2)} K, ${STEPS} steps to ${most.toFixed(1)} K`);
   sawSince++;
   root.dataset.pictures = String(sawSince);
   requestAnimationFrame(() => say({ do: "picture" }));
@@ -472,7 +479,7 @@ function picture(bytes) {
 function lag(p) {
   $("lag").hidden = false;
   painted($("lag-picture"), p, ink.cold, late => Math.max(1, STEPS - Math.floor(STEPS * (late - p.low) / Math.max(0.02, p.high - p.low))));
-  $("lag-words").textContent = `How late each place follows the pulses, 0 to ${(1000 * (p.high - p.low)).toFixed(0)} ms: the darkest first. What is heated follows at once; what only stands near comes later.`;
+  tell("lag-words", `How late each place follows the pulses, 0 to ${(1000 * (p.high - p.low)).toFixed(0)} ms: the darkest first. What is heated follows at once; what only stands near comes later.`);
 }
 
 function el(name, attributes) {
@@ -548,7 +555,7 @@ function handle(pair, index, size) {
 
 function connect() {
   if (!root.dataset.bench) {
-    $("words").textContent = "Choose a bench first.";
+    tell("words", "Choose a bench first.");
     return;
   }
   line = new WebSocket(`${location.protocol === "https:" ? "wss" : "ws"}://${location.host}${root.dataset.line}?bench=${root.dataset.bench}`);
@@ -569,10 +576,10 @@ function connect() {
       }
     } else if (told.shapes) {
       shapes = told.shapes;
-      $("eye-side").textContent = { guess: "Camera, not laid yet", unlaid: "Camera, not laid: lay it by hand", snapped: "Camera, laid by its edges", earlier: "Camera, as it lay before", hand: "Camera, laid by hand" }[shapes.by] ?? "Camera";
+      tell("eye-side", { guess: "Camera, not laid yet", unlaid: "Camera, not laid: lay it by hand", snapped: "Camera, laid by its edges", earlier: "Camera, as it lay before", hand: "Camera, laid by hand" }[shapes.by] ?? "Camera");
       draw();
     } else if (told.refused) {
-      $("words").textContent = `Not opened: ${told.refused}.`;
+      tell("words", `Not opened: ${told.refused}.`);
       $("words").dataset.tone = "bad";
     }
   };
@@ -580,7 +587,7 @@ function connect() {
     release();
     hold.disabled = true;
     if (state) {
-      $("words").textContent = "The line to the bench is gone, its output is switched off. Calling again …";
+      tell("words", "The line to the bench is gone, its output is switched off. Calling again …");
       $("words").dataset.tone = "bad";
     }
     setTimeout(connect, again);

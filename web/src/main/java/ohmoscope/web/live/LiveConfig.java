@@ -4,6 +4,7 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.web.socket.config.annotation.EnableWebSocket;
 import org.springframework.web.socket.config.annotation.WebSocketConfigurer;
 import org.springframework.web.socket.config.annotation.WebSocketHandlerRegistry;
+import org.springframework.web.socket.server.support.DefaultHandshakeHandler;
 
 /** Where live pages call. Only pages of this origin are answered: that is what Spring holds to where no other is named. */
 @Configuration
@@ -19,7 +20,8 @@ class LiveConfig implements WebSocketConfigurer {
 
     @Override
     public void registerWebSocketHandlers(WebSocketHandlerRegistry registry) {
-        registry.addHandler(socket, "/jobs/{number}/live/line");
-        registry.addHandler(remote, "/phone/remote/{token}/line");
+        DefaultHandshakeHandler plain = new DefaultHandshakeHandler(new PlainLines());
+        registry.addHandler(socket, "/jobs/{number}/live/line").setHandshakeHandler(plain);
+        registry.addHandler(remote, "/phone/remote/{token}/line").setHandshakeHandler(plain);
     }
 }

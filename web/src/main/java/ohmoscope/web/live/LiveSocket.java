@@ -168,8 +168,9 @@ class LiveSocket extends TextWebSocketHandler {
         float span = Math.max(1e-6f, high - from);
         ByteBuffer buffer = ByteBuffer.allocate(20 + values.length);
         buffer.putInt(kind).putInt(width).putInt(height).putFloat(from).putFloat(from + span);
+        float steps = MOST_BYTE / span;
         for (float v : values) {
-            buffer.put((byte) (Float.isNaN(v) ? NO_VALUE : Math.round(MOST_BYTE * (v - from) / span)));
+            buffer.put((byte) (Float.isNaN(v) ? NO_VALUE : (int) (steps * (v - from) + 0.5f)));
         }
         return buffer.flip();
     }
