@@ -25,6 +25,15 @@ public final class PowerFixtures {
     private PowerFixtures() {}
 
     public static Board board() {
+        return board("S=GND");
+    }
+
+    /** The same with a line between the port and the supervisor, which also tells the battery's switch. */
+    public static Board withPortLine() {
+        return board("S=GND", "D=BEN");
+    }
+
+    private static Board board(String... portPins) {
         placed = 0;
         List<Net> nets = new ArrayList<>();
         nets.add(Fixtures.ground());
@@ -38,7 +47,9 @@ public final class PowerFixtures {
             nets.add(Fixtures.signal(name));
         }
         List<Part> parts = new ArrayList<>();
-        parts.add(part("J1", PartKind.CONNECTOR, Role.CONNECTOR, "DC jack", "C=VBUS", "S=GND"));
+        List<String> port = new ArrayList<>(List.of("C=VBUS"));
+        port.addAll(List.of(portPins));
+        parts.add(part("J1", PartKind.CONNECTOR, Role.CONNECTOR, "DC jack", port.toArray(String[]::new)));
         parts.add(part("J2", PartKind.CONNECTOR, Role.CONNECTOR, "battery connector", "P=VBAT", "G=GND"));
         parts.add(part("J3", PartKind.CONNECTOR, Role.CONNECTOR, "display cable", "V=V3", "G=GND"));
         parts.add(Fixtures.withOhms(part("F1", PartKind.FUSE, Role.SERIES, "4A", "1=VBUS", "2=VIN"), 0.02));

@@ -30,6 +30,11 @@ final class HeldRailRules extends PlanRules {
 
     /** A capacitor on a shorted rail that shows damage may be lifted sooner: it is cheap, and nothing else shows any. */
     private static final double LEADS_BY_LOOKS = 0.25;
+    /**
+     * A suspect this likely is looked at before current is set up: half a minute against seven, for the one in four that shows
+     * it; one, as one that looks well makes the next likelier. In 160 hunts and 420 jobs of made-up shops: half a minute less each, and no more parts off for nothing.
+     */
+    private static final double LOOK_FIRST = 0.25;
     /** After so many pictures without warmth another says no more. */
     private static final int MOST_COLD = 3;
     /** After so many pictures that cannot tell neighbours apart one of them is taken off. */
@@ -167,6 +172,12 @@ final class HeldRailRules extends PlanRules {
                 .reduce((x, y) -> y);
         if (signal) {
             otherLines(net);
+        }
+        if (fed.isEmpty() && likely.stream().noneMatch(h -> h.code() != Code.DAMAGED_PORT && looked(h.target()))) {
+            first.filter(h -> h.probability() > LOOK_FIRST && !looked(h.target()))
+                    .filter(h ->
+                            board.part(h.target()).filter(timeline.now()::has).isPresent())
+                    .ifPresent(h -> add(Step.of(Action.LOOK, h.target(), Reason.FIRST_LOOK)));
         }
         if (fed.isPresent() && picture.isEmpty()) {
             add(Step.of(Action.IMAGE, net, findWarmth()));

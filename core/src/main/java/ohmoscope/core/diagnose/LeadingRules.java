@@ -211,11 +211,26 @@ final class LeadingRules extends PlanRules {
 
     /** Five volts and no more while the main rail stands: what asks for more goes over the port's lines. */
     void negotiationLines() {
-        boolean stands =
-                book.powered(tree.mainRail()).map(s -> s.says() == Says.PRESENT).orElse(false);
-        if (!stands || !staysAtFirstVolts()) {
-            return;
+        if (mainRailStands() && staysAtFirstVolts()) {
+            portLines();
         }
+    }
+
+    /** Every rail that was read stands, and it takes next to nothing: what the port is asked over its lines may not arrive. */
+    void linesOfAnIdlePort() {
+        boolean idle = lastDraw().filter(d -> d == Draw.NONE).isPresent();
+        boolean allStand =
+                book.nets().stream().flatMap(n -> book.powered(n).stream()).allMatch(s -> s.says() == Says.PRESENT);
+        if (mainRailStands() && idle && allStand) {
+            portLines();
+        }
+    }
+
+    private boolean mainRailStands() {
+        return book.powered(tree.mainRail()).map(s -> s.says() == Says.PRESENT).orElse(false);
+    }
+
+    private void portLines() {
         unread(NetKind.SIGNAL)
                 .filter(n -> tree.inputs().stream().anyMatch(port -> port.touches(n.name()))
                         && board.partsOn(n.name()).anyMatch(p -> p.kind() == PartKind.IC)

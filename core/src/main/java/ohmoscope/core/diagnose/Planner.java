@@ -58,6 +58,10 @@ final class Planner extends PlanRules {
             repair.settled();
             survey.look();
             usual.unpowered();
+            if (drawsWell() && stillIll()) {
+                // It takes what a device takes that runs, and does not: where that goes is a meter's question.
+                survey.readings();
+            }
             survey.begin();
             usual.underPower();
             leading.negotiationLines();
@@ -66,6 +70,9 @@ final class Planner extends PlanRules {
             leading.leading(WORTH_A_LOOK);
         }
         repair.settled();
+        if (held().isEmpty() && stillIll()) {
+            leading.linesOfAnIdlePort();
+        }
         survey.readings();
         if (plan.steps().stream().allMatch(this::forbidden)) {
             // It stands at its voltage, and the meter saw a load that no good board has.

@@ -68,6 +68,14 @@ class UsualRulesTest {
         Advice shorted =
                 advice(had(12, Code.SHORT, "C3"), "dead", "unplugged battery", "look J1 clean", rail + " d .001");
         assertThat(shorted.leading().orElseThrow().target()).isEqualTo("C3");
-        assertThat(shorted.next().get(0).action()).isEqualTo(Step.Action.INJECT);
+        assertThat(shorted.next().get(0).action()).isEqualTo(Step.Action.LOOK);
+        Advice looked = advice(
+                had(12, Code.SHORT, "C3"),
+                "dead",
+                "unplugged battery",
+                "look J1 clean",
+                rail + " d .001",
+                "look C3 clean");
+        assertThat(looked.next().get(0).action()).isEqualTo(Step.Action.INJECT);
     }
 }
