@@ -189,6 +189,8 @@ class BrowserTest extends InBrowser {
         assertThat(page.locator("#when")).containsText("1/");
         assertThat(page.locator("#when")).containsText("−");
         assertThat(page.locator("#course canvas").first()).isVisible();
+        // Said once the frames are read, which the picture does not wait for.
+        assertThat(page.locator("#course-words")).containsText(" K");
         String words = page.locator("#course-words").textContent();
         double kelvin = Double.parseDouble(words.replaceAll(".*: ([0-9.]+) K.*", "$1"));
         assertThat(kelvin).isGreaterThan(3);
