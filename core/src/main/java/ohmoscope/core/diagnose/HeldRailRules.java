@@ -32,7 +32,7 @@ final class HeldRailRules extends PlanRules {
     private static final double LEADS_BY_LOOKS = 0.25;
     /**
      * A suspect this likely is looked at before current is set up: half a minute against seven, for the one in four that shows
-     * it; one, as one that looks well makes the next likelier. In 160 hunts and 420 jobs of made-up shops: half a minute less each, and no more parts off for nothing.
+     * it; one, as one that looks well makes the next likelier. At 0.4 and 0.25 in 80 drawn hunts: 39.7 and 39.3 minutes.
      */
     private static final double LOOK_FIRST = 0.25;
     /** After so many pictures without warmth another says no more. */
