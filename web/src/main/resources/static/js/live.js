@@ -369,9 +369,7 @@ function powered(now, before) {
   tell("power-verdict", verdict);
   $("power-verdict").dataset.tone = TONES[now.verdict?.mark] ?? "plain";
   tell("power-trace", now.trace);
-  const tap = $("tap");
-  tap.textContent = `${now.verdict ? "Go on" : GOES_ON[now.what]} `;
-  tap.append(Object.assign(document.createElement("kbd"), { textContent: "Space" }));
+  tell("tap-words", now.verdict ? "Go on" : GOES_ON[now.what]);
   $("again").hidden = !now.verdict;
   if (now.verdict && !before?.verdict) {
     beep(now.verdict.mark === "bad" ? 330 : 660);

@@ -23,7 +23,6 @@ import ohmoscope.core.diagnose.Step.Outcome;
 import ohmoscope.core.diagnose.Step.Outcome.Class;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation.ReadMode;
-import ohmoscope.core.reading.Says;
 
 /**
  * Readings that could be taken, each with what it would tell: the expected information (mutual information of fault and
@@ -110,10 +109,7 @@ final class Experiments {
                 .collect(Collectors.toSet());
         for (Net net : timeline.board().nets()) {
             // What stands under power is not held down.
-            boolean read = book.unpowered(net.name()).isPresent()
-                    || book.powered(net.name())
-                            .map(s -> s.says() == Says.PRESENT)
-                            .orElse(false);
+            boolean read = book.unpowered(net.name()).isPresent() || book.stands(net.name());
             // A line that nothing is likely to be wrong with tells nothing.
             boolean line = net.kind() == NetKind.SIGNAL && blamed.contains(net.name());
             if (net.kind() != NetKind.POWER && !line || read) {

@@ -175,8 +175,7 @@ final class HeldRailRules extends PlanRules {
         }
         if (fed.isEmpty() && likely.stream().noneMatch(h -> h.code() != Code.DAMAGED_PORT && looked(h.target()))) {
             first.filter(h -> h.probability() > LOOK_FIRST && !looked(h.target()))
-                    .filter(h ->
-                            board.part(h.target()).filter(timeline.now()::has).isPresent())
+                    .filter(this::onBoard)
                     .ifPresent(h -> add(Step.of(Action.LOOK, h.target(), Reason.FIRST_LOOK)));
         }
         if (fed.isPresent() && picture.isEmpty()) {
@@ -248,9 +247,13 @@ final class HeldRailRules extends PlanRules {
                 .limit(1)
                 .flatMap(net -> likely(net).stream())
                 .filter(this::removable)
-                .filter(h -> board.part(h.target()).map(timeline.now()::has).orElse(false))
+                .filter(this::onBoard)
                 .limit(1)
                 .forEach(h -> add(Step.of(Action.REMOVE, h.target(), Reason.LIKELY_FAULT)));
+    }
+
+    private boolean onBoard(Hypothesis h) {
+        return board.part(h.target()).map(timeline.now()::has).orElse(false);
     }
 
     private int lastInjection(String net) {

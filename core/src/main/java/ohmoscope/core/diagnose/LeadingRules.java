@@ -211,23 +211,19 @@ final class LeadingRules extends PlanRules {
 
     /** Five volts and no more while the main rail stands: what asks for more goes over the port's lines. */
     void negotiationLines() {
-        if (mainRailStands() && staysAtFirstVolts()) {
+        if (book.stands(tree.mainRail()) && staysAtFirstVolts()) {
             portLines();
         }
     }
 
-    /** Every rail that was read stands, and it takes next to nothing: what the port is asked over its lines may not arrive. */
+    /** Every rail that was read stands, it takes next to nothing and does not start: what the port is asked over its lines may not arrive. */
     void linesOfAnIdlePort() {
         boolean idle = lastDraw().filter(d -> d == Draw.NONE).isPresent();
         boolean allStand =
                 book.nets().stream().flatMap(n -> book.powered(n).stream()).allMatch(s -> s.says() == Says.PRESENT);
-        if (mainRailStands() && idle && allStand) {
+        if (held().isEmpty() && stillIll() && book.stands(tree.mainRail()) && idle && allStand) {
             portLines();
         }
-    }
-
-    private boolean mainRailStands() {
-        return book.powered(tree.mainRail()).map(s -> s.says() == Says.PRESENT).orElse(false);
     }
 
     private void portLines() {

@@ -58,10 +58,7 @@ final class Planner extends PlanRules {
             repair.settled();
             survey.look();
             usual.unpowered();
-            if (drawsWell() && stillIll()) {
-                // It takes what a device takes that runs, and does not: where that goes is a meter's question.
-                survey.readings();
-            }
+            survey.drawnInVain();
             survey.begin();
             usual.underPower();
             leading.negotiationLines();
@@ -70,9 +67,7 @@ final class Planner extends PlanRules {
             leading.leading(WORTH_A_LOOK);
         }
         repair.settled();
-        if (held().isEmpty() && stillIll()) {
-            leading.linesOfAnIdlePort();
-        }
+        leading.linesOfAnIdlePort();
         survey.readings();
         if (plan.steps().stream().allMatch(this::forbidden)) {
             // It stands at its voltage, and the meter saw a load that no good board has.
@@ -98,14 +93,6 @@ final class Planner extends PlanRules {
                 .filter(s -> !forbidden(s))
                 .limit(MOST_STEPS)
                 .toList();
-    }
-
-    /** Seen not to work as it is now, whatever its readings and its draw say. */
-    private boolean stillIll() {
-        return timeline.current(Run.class)
-                .reduce((a, b) -> b)
-                .map(r -> !r.finding().well())
-                .orElse(false);
     }
 
     private boolean forbidden(Step step) {

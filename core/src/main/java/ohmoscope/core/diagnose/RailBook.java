@@ -169,6 +169,11 @@ final class RailBook {
                 .reduce((a, b) -> b);
     }
 
+    /** Whether a net was read to be at its voltage. */
+    boolean stands(String net) {
+        return powered(net).map(s -> s.says() == Says.PRESENT).orElse(false);
+    }
+
     Optional<Sign> last(String net, Says says) {
         return now(net).stream().filter(s -> s.says() == says).reduce((a, b) -> b);
     }
@@ -190,7 +195,7 @@ final class RailBook {
         return current.keySet().stream()
                 .filter(n -> power(n) || now(n).stream().anyMatch(s -> s.says() == Says.SHORTED))
                 .filter(n -> unpowered(n).map(s -> s.says() == Says.LOW).orElse(false))
-                .filter(n -> powered(n).map(s -> s.says() != Says.PRESENT).orElse(true))
+                .filter(n -> !stands(n))
                 .toList();
     }
 
@@ -210,7 +215,7 @@ final class RailBook {
         return current.keySet().stream()
                 .filter(this::power)
                 .filter(n -> unpowered(n).map(s -> s.says() == Says.LOW).orElse(false))
-                .filter(n -> powered(n).map(s -> s.says() == Says.PRESENT).orElse(false))
+                .filter(this::stands)
                 .toList();
     }
 

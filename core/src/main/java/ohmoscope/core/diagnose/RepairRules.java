@@ -112,7 +112,7 @@ final class RepairRules extends PlanRules {
         Optional.of(tree.mainRail())
                 .filter(n -> board.net(n).isPresent()
                         && book.lastUnpowered(n).isEmpty()
-                        && book.powered(n).map(s -> s.says() != Says.PRESENT).orElse(true)
+                        && !book.stands(n)
                         && timeline.now().absent().isEmpty())
                 .ifPresent(n -> add(Step.of(Action.READ, n, Reason.PROVE_REPAIR)));
     }

@@ -48,6 +48,13 @@ final class SurveyRules extends PlanRules {
         }
     }
 
+    /** It takes what a device takes that runs, and does not run: where that goes is a meter's question. */
+    void drawnInVain() {
+        if (drawsWell() && stillIll()) {
+            readings();
+        }
+    }
+
     void readings() {
         experiments.readings().stream().limit(4).map(Experiments.Worth::step).forEach(this::add);
     }
