@@ -21,19 +21,20 @@ document.addEventListener("input", event => {
 });
 
 async function echo(input) {
-  const output = document.getElementById("echo");
   const mine = ++asked;
   if (!input.value.trim()) {
-    say(output, "", true);
+    say("", true);
     return;
   }
   const read = await told(`${input.form.dataset.echo}?line=${encodeURIComponent(input.value)}`);
   if (read && mine === asked) {
-    say(output, read.words, read.understood);
+    say(read.words, read.understood);
   }
 }
 
-function say(output, words, good) {
+/** Sought anew each time: the answer to a line that was sent brings an echo of its own. */
+function say(words, good) {
+  const output = document.getElementById("echo");
   output.textContent = words;
   output.classList.toggle("bad-words", !good);
 }
@@ -82,14 +83,15 @@ document.addEventListener("htmx:afterRequest", event => {
   const { elt, xhr, successful } = event.detail;
   if (successful && elt.matches(".entry-form") && xhr.getResponseHeader("X-Kept") !== "false") {
     if (line().value !== (event.detail.requestConfig.parameters.line ?? line().value)) {
-      // The next line is being typed already.
+      // The next line is being typed already; what was said of it went with the answer.
+      echo(line());
       return;
     }
     clearTimeout(timer);
     asked++;
     line().value = "";
     line().form.elements.seen.value = "";
-    say(document.getElementById("echo"), "", true);
+    say("", true);
     document.getElementById("completions").textContent = "";
   }
 });

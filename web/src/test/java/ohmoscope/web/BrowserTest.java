@@ -145,17 +145,7 @@ class BrowserTest extends InBrowser {
     @Order(7)
     void aLineBehindWhatIsGoneIsSentAllTheSame() {
         go("/jobs/" + JOB);
-        page.evaluate("""
-                () => {
-                  const { open, send } = XMLHttpRequest.prototype;
-                  XMLHttpRequest.prototype.open = function (verb, ...more) {
-                    this.slow = verb === "POST";
-                    open.call(this, verb, ...more);
-                  };
-                  XMLHttpRequest.prototype.send = function (body) {
-                    setTimeout(() => send.call(this, body), this.slow ? 2000 : 0);
-                  };
-                }""");
+        slowPosts();
         page.locator("#line").fill("look C31 clean");
         page.locator("#line").press("Enter");
         page.evaluate("""
@@ -176,6 +166,35 @@ class BrowserTest extends InBrowser {
         page.locator("#line").press("Enter");
         assertThat(page.locator(".ev")).containsText("C32 clean");
         assertThat(page.locator("#line")).hasValue("");
+    }
+
+    /** What is said of a line that is typed while the last one is sent stays when that one's answer comes. */
+    @Test
+    @Order(7)
+    void aLineTypedMeanwhileIsStillEchoed() {
+        go("/jobs/" + JOB);
+        slowPosts();
+        page.locator("#line").fill("look C34 clean");
+        page.locator("#line").press("Enter");
+        page.locator("#line").fill("Q77 d .3");
+        assertThat(page.locator("#echo")).hasText("This board has no Q77.");
+        assertThat(page.locator(".ev")).containsText("C34 clean");
+        assertThat(page.locator("#echo")).hasText("This board has no Q77.");
+        assertThat(page.locator("#line")).hasValue("Q77 d .3");
+    }
+
+    private void slowPosts() {
+        page.evaluate("""
+                () => {
+                  const { open, send } = XMLHttpRequest.prototype;
+                  XMLHttpRequest.prototype.open = function (verb, ...more) {
+                    this.slow = verb === "POST";
+                    open.call(this, verb, ...more);
+                  };
+                  XMLHttpRequest.prototype.send = function (body) {
+                    setTimeout(() => send.call(this, body), this.slow ? 2000 : 0);
+                  };
+                }""");
     }
 
     @Test

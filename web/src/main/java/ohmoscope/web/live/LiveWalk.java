@@ -28,6 +28,7 @@ final class LiveWalk {
     private final Deque<Read> unkept = new ArrayDeque<>();
     private volatile List<MillivoltWalk.Point> points = List.of();
     private volatile MillivoltWalk found;
+    private volatile boolean lifted;
 
     LiveWalk(MillivoltWalk.Copper copper) {
         this.copper = copper;
@@ -42,6 +43,7 @@ final class LiveWalk {
     /** What the probe shows; where it rests on a new point, that is the one that was asked for. @return whether it does */
     boolean probed(double volts, double amps) {
         OptionalDouble rests = steady.next(volts);
+        lifted = steady.lifted();
         Optional<String> ref = asked();
         if (rests.isEmpty() || ref.isEmpty()) {
             return false;
@@ -102,6 +104,6 @@ final class LiveWalk {
                         .toList(),
                 now.called()
                         .map(ref -> Texts.of("live.walk-names", ref))
-                        .orElseGet(() -> Texts.of("live.walk-goes-on")));
+                        .orElseGet(() -> Texts.of(lifted ? "live.walk-rest" : "live.walk-lift")));
     }
 }
