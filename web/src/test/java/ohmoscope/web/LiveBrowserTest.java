@@ -33,11 +33,11 @@ class LiveBrowserTest extends LiveInBrowser {
     void aHuntIsFoundLiveByTheCamera() throws Exception {
         long bench = laid("L-1");
         openLive("L-1", bench);
-        assertThat(page.locator("#eye-side")).hasText("Camera, laid by its edges");
         accessible();
         touched();
         chosen(steps() - 1);
         heldUntil(page, Pattern.compile("(Sharp enough|The step's time is over).*"));
+        assertThat(page.locator("#eye-side")).hasText("Camera, laid by its edges");
         assertThat(page.locator("#set-amps")).containsText(" A");
         assertThat(page.locator("#warm")).containsText("warms");
         assertThat(bench().outputOn()).isFalse();

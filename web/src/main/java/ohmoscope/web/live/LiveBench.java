@@ -2,10 +2,7 @@ package ohmoscope.web.live;
 
 import java.io.IOException;
 import java.time.Duration;
-import java.util.ArrayDeque;
-import java.util.Deque;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.concurrent.BlockingQueue;
@@ -22,28 +19,21 @@ import ohmoscope.core.instrument.Supply;
 import ohmoscope.core.instrument.SupplySetting;
 import ohmoscope.core.live.ContactCheck;
 import ohmoscope.core.live.Ending;
-import ohmoscope.core.live.HoldWatch;
 import ohmoscope.formats.Texts;
-import ohmoscope.instruments.GuardedSupply;
 import ohmoscope.web.kit.Eng;
-import ohmoscope.web.live.LiveState.There;
+import ohmoscope.web.live.LiveFlow.Flowed;
 
 /**
  * One bench while a page has it open: the only thread that talks to supply and meter, and the rules by which current may
- * flow. Nothing here switches an output on but {@link #flow}, and that only while the key is held; whatever ends it, the
- * output is switched off in its {@code finally}, and where that cannot be said, the watchdog does it.
+ * flow. {@link LiveFlow} switches the output on and off, {@link LiveKey} holds it, {@link LiveTold} is what the page hears.
  */
 final class LiveBench implements AutoCloseable {
     private static final long IDLE_MS = 400;
-    private static final long BETWEEN_MS = 25;
     private static final long POWERED_MS = 60;
-    private static final int OFF_TRIES = 3;
-    private static final double OVER_SHARE = 1.25;
     private static final double PAUSE_S = 1;
-    private static final int MOST_KEPT = 12;
     private static final double COLD_WAIT_S = 1.5;
-    private static final int COLD_FRAMES = 6;
     private static final double AFTERGLOW_S = 1;
+    private static final double LEADS_AMPS = 0.5;
     /** Tips that are apart, or leads that are none, have more. */
     private static final double MOST_LEADS_OHMS = 2;
 
@@ -51,28 +41,12 @@ final class LiveBench implements AutoCloseable {
     private final LiveWork work;
     private final Optional<Eye> eye;
     private final BlockingQueue<Act> acts = new LinkedBlockingQueue<>();
-    private final AtomicLong version;
-    private final long silenceNanos;
-    private final Deque<String> kept = new ArrayDeque<>();
-    private volatile boolean held;
-    private volatile boolean pageGone;
-    private volatile long aliveNanos;
+    private final LiveKey key;
+    private final LiveTold told;
+    private final LiveFlow flow;
     private volatile boolean closed;
-    private volatile boolean flowing;
-    private volatile String doing = "idle";
-    private volatile String words = Texts.of("live.begin");
-    private volatile String tone = "plain";
-    private volatile Optional<Supply.Shown> shown = Optional.empty();
-    private volatile Optional<SupplySetting> set = Optional.empty();
-    private volatile OptionalDouble meterVolts = OptionalDouble.empty();
-    private volatile OptionalDouble seconds = OptionalDouble.empty();
-    private volatile String supplySays = "";
-    private volatile String meterSays = "";
     private volatile Optional<ContactCheck> check = Optional.empty();
     private volatile boolean checked;
-    /** In earlier pulses of this step. */
-    private double flowedS;
-
     private volatile Optional<LivePower> power = Optional.empty();
     private volatile Optional<LiveEye> byEye = Optional.empty();
 
@@ -86,11 +60,12 @@ final class LiveBench implements AutoCloseable {
      * @param silence of a page that says every tenth of a second that its key is held
      */
     LiveBench(Instruments instruments, Optional<Eye> eye, LiveWork work, AtomicLong version, Duration silence) {
-        silenceNanos = silence.toNanos();
-        this.version = version;
         this.instruments = instruments;
         this.eye = eye;
         this.work = work;
+        key = new LiveKey(silence);
+        told = new LiveTold(version);
+        flow = new LiveFlow(instruments, eye, work, told, this::ending);
     }
 
     void start() {
@@ -107,9 +82,7 @@ final class LiveBench implements AutoCloseable {
     }
 
     private void pressed(Act act) {
-        if (!held && power.isEmpty()) {
-            held = true;
-            aliveNanos = System.nanoTime();
+        if (power.isEmpty() && key.press()) {
             acts.add(act);
         }
     }
@@ -127,14 +100,12 @@ final class LiveBench implements AutoCloseable {
 
     /** The key is still held. Never waits. */
     void alive() {
-        aliveNanos = System.nanoTime();
-        if (flowing) {
-            instruments.supply().ifPresent(GuardedSupply::alive);
-        }
+        key.alive();
+        flow.alive();
     }
 
     void release() {
-        held = false;
+        key.release();
     }
 
     /** The contact check; the page presses the key for it, as for anything that flows. */
@@ -198,8 +169,8 @@ final class LiveBench implements AutoCloseable {
     void mark(String ref) {
         Optional<String> part =
                 Optional.of(ref.strip()).filter(r -> !r.isEmpty()).map(work::partNamed);
-        byEye.ifPresent(e -> e.mark(part, seconds));
-        changed();
+        byEye.ifPresent(e -> e.mark(part, told.seconds()));
+        told.changed();
     }
 
     /** What the page said cannot be. */
@@ -212,7 +183,7 @@ final class LiveBench implements AutoCloseable {
         acts.add(() ->
                 byEye.ifPresent(marks -> marks.first(1).flatMap(Warm::ref).ifPresent(ref -> {
                     work.warmed(seq -> marks.first(seq).orElseThrow());
-                    note(Texts.of("live.marked", ref));
+                    told.note(Texts.of("live.marked", ref));
                     byEye = Optional.empty();
                 })));
     }
@@ -228,7 +199,7 @@ final class LiveBench implements AutoCloseable {
                 say("plain", Texts.of("live.unplug"));
                 return;
             }
-            if (shown.map(Supply.Shown::on).orElse(false)) {
+            if (told.shown().map(Supply.Shown::on).orElse(false)) {
                 say("bad", Texts.of("live.on-by-itself"));
                 return;
             }
@@ -270,8 +241,8 @@ final class LiveBench implements AutoCloseable {
         } catch (IOException failed) {
             throw new IllegalStateException(Texts.of("live.not-kept"), failed);
         }
-        by.verdict().filter(v -> !before.equals(Optional.of(v))).ifPresent(v -> note(v.headline()));
-        changed();
+        by.verdict().filter(v -> !before.equals(Optional.of(v))).ifPresent(v -> told.note(v.headline()));
+        told.changed();
     }
 
     /** What an inline meter has recorded; empty while the board is not powered. */
@@ -282,7 +253,7 @@ final class LiveBench implements AutoCloseable {
     void batteryOut() {
         acts.add(() -> {
             work.batteryOut();
-            note(Texts.of("live.battery-out"));
+            told.note(Texts.of("live.battery-out"));
         });
     }
 
@@ -307,10 +278,11 @@ final class LiveBench implements AutoCloseable {
             } catch (RuntimeException odd) {
                 say("bad", Texts.of("live.odd", String.valueOf(odd.getMessage())));
             } finally {
-                held &= !acts.isEmpty();
-                doing = power.isPresent() ? "powered" : "idle";
-                seconds = OptionalDouble.empty();
-                changed();
+                if (acts.isEmpty()) {
+                    key.release();
+                }
+                told.seconds(OptionalDouble.empty());
+                told.doing(power.isPresent() ? "powered" : "idle");
             }
         }
         instruments.close();
@@ -320,29 +292,30 @@ final class LiveBench implements AutoCloseable {
     private void look() {
         instruments.supply().ifPresent(supply -> {
             try {
-                shown = Optional.of(supply.shown());
-                supplySays = "";
-                if (shown.get().on()) {
+                Supply.Shown now = supply.shown();
+                told.shows(now);
+                told.supplySays("");
+                if (now.on()) {
                     // Nobody holds a key: whoever switched it on, it was not this page.
                     say("look", Texts.of("live.on-by-itself"));
-                } else if (words.equals(Texts.of("live.off-unknown"))) {
+                } else if (told.says(Texts.of("live.off-unknown"))) {
                     say("look", Texts.of("live.off-known"));
                 }
             } catch (InstrumentException trouble) {
-                shown = Optional.empty();
-                supplySays = trouble.getMessage();
+                told.supplyLost(trouble.getMessage());
                 unchecked();
             }
         });
-        meterVolts = volts();
+        told.meter(volts());
         work.between();
     }
 
     private void lookPowered(LivePower powered) {
-        meterVolts = volts();
+        OptionalDouble volts = volts();
+        told.meter(volts);
         said(powered, () -> {
-            if (meterVolts.isPresent()) {
-                powered.probed(meterVolts.getAsDouble());
+            if (volts.isPresent()) {
+                powered.probed(volts.getAsDouble());
             }
             if (instruments.inline().isPresent()) {
                 try {
@@ -361,19 +334,12 @@ final class LiveBench implements AutoCloseable {
         try {
             OptionalDouble value =
                     instruments.meter().get().read(ReadMode.VOLTS).value();
-            meterSays = "";
+            told.meterSays("");
             return value;
         } catch (InstrumentException trouble) {
-            meterSays = trouble.getMessage();
+            told.meterSays(trouble.getMessage());
             return OptionalDouble.empty();
         }
-    }
-
-    private GuardedSupply supply() throws InstrumentException {
-        return instruments
-                .supply()
-                .orElseThrow(
-                        () -> new InstrumentException(InstrumentException.Trouble.LOST, Texts.of("live.no-supply")));
     }
 
     /** Whether nothing speaks against current, said where something does. */
@@ -387,7 +353,7 @@ final class LiveBench implements AutoCloseable {
         if (!free()) {
             return;
         }
-        doing = "checking";
+        told.doing("checking");
         say("plain", Texts.of("live.checking"));
         unchecked();
         OptionalDouble before = volts();
@@ -397,17 +363,43 @@ final class LiveBench implements AutoCloseable {
         }
         // Across a part the meter does not see what the leads bring.
         boolean meterAtRail = work.bothEnds().isEmpty();
-        Flow flow = flow(
-                new SupplySetting(ContactCheck.VOLTS, ContactCheck.AMPS), ContactCheck.SECONDS, meterAtRail, false);
-        if (flow.settled().isEmpty() || flow.ending() != Ending.TIME && flow.ending() != Ending.CONTACT_LOST) {
-            brokenOff(flow.ending());
+        AtRail rail = new AtRail();
+        Flowed flowed = flow(
+                new SupplySetting(ContactCheck.VOLTS, ContactCheck.AMPS),
+                ContactCheck.SECONDS,
+                meterAtRail ? rail : LiveFlow.Meanwhile.NOTHING);
+        if (flowed.settled().isEmpty() || flowed.ending() != Ending.TIME && flowed.ending() != Ending.CONTACT_LOST) {
+            brokenOff(flowed.ending());
             return;
         }
-        checked(ContactCheck.of(flow.settled().get(), flow.meterVolts(), work.leadOhms()));
+        checked(ContactCheck.of(flowed.settled().get(), rail.volts, work.leadOhms()));
         if (check.map(c -> c.outcome().goOn()).orElse(false)) {
-            work.injected(flow.setting(), flow.settled().get());
-            note(entry(flow.settled().get()));
+            work.injected(flowed.setting(), flowed.settled().get());
+            told.note(LiveTold.text(flowed.settled().get()));
         }
+    }
+
+    /** The meter at the rail, read once while the check's current has settled. */
+    private final class AtRail implements LiveFlow.Meanwhile {
+        private OptionalDouble volts = OptionalDouble.empty();
+
+        @Override
+        public Optional<Ending> look(Supply.Shown now, double onSeconds) {
+            if (volts.isEmpty() && onSeconds > ContactCheck.SECONDS / 3) {
+                volts = volts();
+                told.meter(volts);
+            }
+            return Optional.empty();
+        }
+    }
+
+    private Flowed flow(SupplySetting wanted, double forSeconds, LiveFlow.Meanwhile meanwhile)
+            throws InstrumentException {
+        Flowed flowed = flow.flow(wanted, forSeconds, meanwhile);
+        if (flowed.ending() == Ending.INSTRUMENT_LOST) {
+            unchecked();
+        }
+        return flowed;
     }
 
     /** A check that did not come to its end says nothing. */
@@ -432,9 +424,10 @@ final class LiveBench implements AutoCloseable {
     }
 
     private void leads() throws InstrumentException {
-        doing = "checking";
-        Flow flow = flow(new SupplySetting(ContactCheck.VOLTS, 0.5), ContactCheck.SECONDS, false, false);
-        Optional<Supply.Shown> settled = flow.settled().filter(s -> s.amps() > 0.05);
+        told.doing("checking");
+        Flowed flowed = flow(
+                new SupplySetting(ContactCheck.VOLTS, LEADS_AMPS), ContactCheck.SECONDS, LiveFlow.Meanwhile.NOTHING);
+        Optional<Supply.Shown> settled = flowed.settled().filter(s -> s.amps() > 0.05);
         if (settled.isEmpty()) {
             say("look", Texts.of("live.tips-apart"));
             return;
@@ -467,12 +460,12 @@ final class LiveBench implements AutoCloseable {
             endFed();
             return;
         }
-        doing = "holding";
+        told.doing("holding");
         say("plain", Texts.of("live.setting"));
         coldPicture();
         Ending ending = Ending.RELEASED;
         Optional<Supply.Shown> settled = Optional.empty();
-        SupplySetting wanted = setting(r);
+        SupplySetting wanted = LiveFlow.setting(r);
         work.film(r);
         try {
             int pulses = Math.max(1, r.pulses());
@@ -480,10 +473,10 @@ final class LiveBench implements AutoCloseable {
                 eye.ifPresent(e -> e.pulses(PAUSE_S));
             }
             for (int p = 0; p < pulses; p++) {
-                flowedS = p * r.seconds();
-                Flow flow = flow(wanted, r.seconds(), false, true);
-                ending = flow.ending();
-                settled = flow.settled();
+                double earlierS = p * r.seconds();
+                Flowed flowed = flow(wanted, r.seconds(), (now, onSeconds) -> work.seen(earlierS + onSeconds));
+                ending = flowed.ending();
+                settled = flowed.settled();
                 if (ending == Ending.TIME && p > 0) {
                     ending = work.pulsed((p + 1) * r.seconds()).orElse(Ending.TIME);
                 }
@@ -492,7 +485,6 @@ final class LiveBench implements AutoCloseable {
                 }
             }
         } finally {
-            flowedS = 0;
             work.cooling();
             afterglow();
             work.cut();
@@ -500,7 +492,7 @@ final class LiveBench implements AutoCloseable {
         ended(ending);
         if (settled.isPresent() && settled.get().amps() > 0.005) {
             work.injected(wanted, settled.get());
-            note(entry(settled.get()));
+            told.note(LiveTold.text(settled.get()));
         }
         if (ending == Ending.CURRENT_GONE) {
             whereIsTheCurrent();
@@ -510,10 +502,18 @@ final class LiveBench implements AutoCloseable {
 
     /** Current for as long as the key is held, and the meter from point to point. */
     private void walked() throws InstrumentException {
-        doing = "walking";
-        Flow flow = flow(protectedAt(work.walkSetting()), Instruments.HARD_LIMIT.toSeconds() - 5.0, false, false);
-        ended(flow.ending());
-        work.walkedSoFar().forEach(this::note);
+        told.doing("walking");
+        Flowed flowed = flow(
+                LiveFlow.protectedAt(work.walkSetting()),
+                Instruments.HARD_LIMIT.toSeconds() - 5.0,
+                (now, onSeconds) -> {
+                    OptionalDouble volts = volts();
+                    told.meter(volts);
+                    volts.ifPresent(v -> work.probed(v, now.amps()));
+                    return Optional.empty();
+                });
+        ended(flowed.ending());
+        work.walkedSoFar().forEach(told::note);
     }
 
     /** Current into one end of a series part, until meter and camera have told what it carries. */
@@ -522,22 +522,26 @@ final class LiveBench implements AutoCloseable {
             say("look", Texts.of("live.ends-over"));
             return;
         }
-        doing = "ends";
+        told.doing("ends");
         say("plain", Texts.of("live.setting"));
         coldPicture();
         work.bothEnds().ifPresent(LiveEnds::begin);
-        SupplySetting wanted = protectedAt(work.endSetting());
-        Flow flow = flow(wanted, 2 * LiveEnds.WITH_CAMERA_S, false, false);
-        ended(flow.ending());
-        List<String> told = flow.settled()
-                .filter(s -> flow.ending().asPlanned())
+        SupplySetting wanted = LiveFlow.protectedAt(work.endSetting());
+        Flowed flowed = flow(wanted, 2 * LiveEnds.WITH_CAMERA_S, (now, onSeconds) -> {
+            OptionalDouble volts = volts();
+            told.meter(volts);
+            return work.endSeen(volts, now.amps(), onSeconds);
+        });
+        ended(flowed.ending());
+        List<String> seen = flowed.settled()
+                .filter(s -> flowed.ending().asPlanned())
                 .map(s -> work.endDone(wanted, s))
                 .orElse(List.of());
-        told.forEach(this::note);
-        if (!told.isEmpty()) {
+        seen.forEach(told::note);
+        if (!seen.isEmpty()) {
             // The lead goes to the other end now.
             unchecked();
-        } else if (flow.ending().asPlanned()) {
+        } else if (flowed.ending().asPlanned()) {
             say("look", Texts.of("live.end-untold"));
         }
     }
@@ -549,7 +553,7 @@ final class LiveBench implements AutoCloseable {
             if (ending().isPresent()) {
                 return false;
             }
-            pause();
+            LiveFlow.pause();
         }
         return true;
     }
@@ -559,8 +563,8 @@ final class LiveBench implements AutoCloseable {
         eye.filter(Eye::there).ifPresent(e -> {
             e.begin();
             long until = System.nanoTime() + (long) (COLD_WAIT_S * 1e9);
-            while (held && e.coldFrames() < COLD_FRAMES && System.nanoTime() < until) {
-                pause();
+            while (key.held() && e.coldFrames() < work.coldFrames() && System.nanoTime() < until) {
+                LiveFlow.pause();
             }
         });
     }
@@ -569,131 +573,19 @@ final class LiveBench implements AutoCloseable {
         if (eye.isPresent()) {
             long until = System.nanoTime() + (long) (AFTERGLOW_S * 1e9);
             while (!closed && System.nanoTime() < until) {
-                pause();
+                LiveFlow.pause();
             }
         }
-    }
-
-    private static SupplySetting setting(Rung rung) {
-        return protectedAt(new SupplySetting(rung.setVolts(), rung.limitAmps()));
-    }
-
-    /** With the supply's own protection a little above. */
-    private static SupplySetting protectedAt(SupplySetting s) {
-        return new SupplySetting(
-                s.volts(),
-                s.amps(),
-                OptionalDouble.of(Math.max(s.volts() * OVER_SHARE, s.volts() + 0.2)),
-                OptionalDouble.of(Math.max(s.amps() * OVER_SHARE, s.amps() + 0.2)));
-    }
-
-    /**
-     * What one stretch of current showed.
-     *
-     * @param settled empty where the output never came on
-     * @param meterVolts at the board meanwhile, where that was asked for
-     */
-    private record Flow(
-            Ending ending, SupplySetting setting, Optional<Supply.Shown> settled, OptionalDouble meterVolts) {}
-
-    /** Lets current flow: limits first, read back; then on, for as long as the key is held and nothing ends it. */
-    private Flow flow(SupplySetting wanted, double forSeconds, boolean withMeter, boolean watched)
-            throws InstrumentException {
-        GuardedSupply supply = supply();
-        supply.arm();
-        SupplySetting says = supply.set(wanted);
-        set = Optional.of(says);
-        changed();
-        Optional<Ending> before = ending();
-        if (before.isPresent()) {
-            return new Flow(before.get(), says, Optional.empty(), OptionalDouble.empty());
-        }
-        OptionalDouble meter = OptionalDouble.empty();
-        HoldWatch watch = new HoldWatch(says, forSeconds, work.leadOhms(), work.leadRatedAmps(), System.nanoTime());
-        Optional<Ending> ending = Optional.empty();
-        try {
-            flowing = true;
-            work.row(System.nanoTime(), 0, 0, false);
-            supply.on();
-            eye.ifPresent(e -> e.powered(true));
-            eye.ifPresent(e -> e.switched(true, System.nanoTime()));
-            say("plain", Texts.of("live.flows"));
-            watch = new HoldWatch(says, forSeconds, work.leadOhms(), work.leadRatedAmps(), System.nanoTime());
-            while (ending.isEmpty()) {
-                Supply.Shown now = supply.shown();
-                shown = Optional.of(now);
-                seconds = OptionalDouble.of(watch.onSeconds(now.atNanos()));
-                work.row(now.atNanos(), now.volts(), now.amps(), now.on());
-                ending = watch.next(now).or(this::ending);
-                if (ending.isEmpty() && watched) {
-                    ending = work.seen(flowedS + watch.onSeconds(now.atNanos()));
-                }
-                if (doing.equals("walking")) {
-                    meter = volts();
-                    meter.ifPresent(v -> work.probed(v, now.amps()));
-                }
-                if (doing.equals("ends")) {
-                    meter = volts();
-                    if (ending.isEmpty()) {
-                        ending = work.endSeen(meter, now.amps(), watch.onSeconds(now.atNanos()));
-                    }
-                }
-                if (withMeter && meter.isEmpty() && watch.onSeconds(now.atNanos()) > forSeconds / 3) {
-                    meter = volts();
-                }
-                meterVolts = meter;
-                changed();
-                pause();
-            }
-        } catch (InstrumentException trouble) {
-            supplySays = trouble.getMessage();
-            ending = Optional.of(refusedOrLost(trouble));
-        } finally {
-            off(supply);
-        }
-        return new Flow(ending.orElse(Ending.RELEASED), says, watch.settled(), meter);
-    }
-
-    /** What is there and says no has its protection latched, perhaps since just after the last hold. */
-    private Ending refusedOrLost(InstrumentException trouble) {
-        if (trouble.trouble() == InstrumentException.Trouble.REFUSED) {
-            return Ending.SUPPLY_TRIPPED;
-        }
-        unchecked();
-        return Ending.INSTRUMENT_LOST;
     }
 
     /** Why the one who holds the key ends it. */
     private Optional<Ending> ending() {
-        if (pageGone || closed || held && System.nanoTime() - aliveNanos > silenceNanos) {
-            return Optional.of(Ending.PAGE_GONE);
-        }
         // A key that was pressed just before the charger was asked for holds nothing any more.
-        return held && power.isEmpty() ? Optional.empty() : Optional.of(Ending.RELEASED);
-    }
-
-    private void off(GuardedSupply supply) {
-        flowing = false;
-        eye.ifPresent(e -> e.powered(false));
-        eye.ifPresent(e -> e.switched(false, System.nanoTime()));
-        for (int i = 0; i < OFF_TRIES; i++) {
-            try {
-                supply.off();
-                work.row(System.nanoTime(), 0, 0, false);
-                shown = Optional.of(supply.shown());
-                return;
-            } catch (InstrumentException trouble) {
-                supplySays = trouble.getMessage();
-                shown = Optional.empty();
-            }
-        }
-        // Nobody can say that it is off: the watchdog goes on trying, and so must the hand at the supply.
-        supply.close();
-        say("bad", Texts.of("live.off-unknown"));
+        return key.ending().or(() -> power.map(p -> Ending.RELEASED));
     }
 
     private void ended(Ending ending) {
-        if (ending != Ending.INSTRUMENT_LOST || !words.equals(Texts.of("live.off-unknown"))) {
+        if (ending != Ending.INSTRUMENT_LOST || !told.says(Texts.of("live.off-unknown"))) {
             say(ending.asPlanned() ? "ok" : "bad", Texts.of("ending", ending));
         }
         if (ending == Ending.CONTACT_LOST || ending == Ending.CURRENT_GONE || ending == Ending.OHMS_RUNNING) {
@@ -709,8 +601,10 @@ final class LiveBench implements AutoCloseable {
         Meter.Reading reading = instruments.meter().get().read(ReadMode.OHMS);
         boolean shorted = reading.value().isPresent() && reading.value().getAsDouble() < work.stillShortedOhms();
         work.read(reading);
-        note(Texts.of("live.read", text(reading)));
-        say(shorted ? "look" : "bad", Texts.of(shorted ? "live.lead-slipped" : "live.burned-open", text(reading)));
+        told.note(Texts.of("live.read", LiveTold.text(reading)));
+        say(
+                shorted ? "look" : "bad",
+                Texts.of(shorted ? "live.lead-slipped" : "live.burned-open", LiveTold.text(reading)));
     }
 
     private void keepReading(ReadMode mode) throws InstrumentException {
@@ -720,84 +614,28 @@ final class LiveBench implements AutoCloseable {
         }
         Meter.Reading reading = instruments.meter().get().read(mode);
         work.read(reading);
-        note(Texts.of("live.read", text(reading)));
-    }
-
-    private static String text(Meter.Reading reading) {
-        return reading.value().isEmpty()
-                ? "OL"
-                : Eng.prefixed(
-                                reading.value().getAsDouble(),
-                                reading.mode() == ReadMode.OHMS || reading.mode() == ReadMode.CONTINUITY ? "Ω" : "V",
-                                3)
-                        .toString();
-    }
-
-    private static String entry(Supply.Shown shown) {
-        return String.format(Locale.ROOT, "%s, %.2f A", Eng.prefixed(shown.volts(), "V", 3), shown.amps());
-    }
-
-    private static void pause() {
-        try {
-            TimeUnit.MILLISECONDS.sleep(BETWEEN_MS);
-        } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-        }
+        told.note(Texts.of("live.read", LiveTold.text(reading)));
     }
 
     // ---- what the page is told ----------------------------------------------------------------
 
     private void say(String how, String what) {
-        tone = how;
-        words = what;
-        changed();
-    }
-
-    private void note(String entry) {
-        synchronized (kept) {
-            kept.addFirst(entry);
-            while (kept.size() > MOST_KEPT) {
-                kept.removeLast();
-            }
-        }
-        changed();
-    }
-
-    private void changed() {
-        version.incrementAndGet();
+        told.say(how, what);
     }
 
     long version() {
-        return version.get();
+        return told.version();
     }
 
     LiveState state() {
-        Optional<Supply.Shown> now = shown;
-        OptionalDouble ohms = now.isPresent() ? HoldWatch.ohms(now.get(), work.leadOhms()) : OptionalDouble.empty();
-        List<String> entries;
-        synchronized (kept) {
-            entries = List.copyOf(kept);
-        }
         return new LiveState(
-                doing,
-                words,
-                tone,
-                new LiveState.Shown(
-                        now.map(Supply.Shown::volts).orElse(null),
-                        now.map(Supply.Shown::amps).orElse(null),
-                        boxed(ohms),
-                        ohms.isPresent() ? now.get().amps() * now.get().amps() * ohms.getAsDouble() : null,
-                        now.map(Supply.Shown::on).orElse(false),
-                        now.map(Supply.Shown::limiting).orElse(false),
-                        boxed(seconds),
-                        boxed(meterVolts)),
-                set.map(LiveBench::limits).orElse(null),
-                List.of(
-                        there("supply", instruments.supply().isPresent(), supplySays),
-                        there("meter", instruments.meter().isPresent(), meterSays),
-                        eye.map(e -> new There("camera", e.there() ? "ok" : "bad", e.words()))
-                                .orElseGet(() -> there("camera", false, ""))),
-                work.steps(checked && doing.equals("idle") && work.stop().isEmpty()),
+                told.doing(),
+                told.words(),
+                told.tone(),
+                told.instruments(work.leadOhms()),
+                told.limits(),
+                told.there(instruments, eye),
+                work.steps(checked && told.doing().equals("idle") && work.stop().isEmpty()),
                 check.map(c -> new LiveState.Checked(c.outcome().goOn(), Texts.of("contact", c.outcome())))
                         .orElse(null),
                 work.warm().orElse(null),
@@ -806,32 +644,13 @@ final class LiveBench implements AutoCloseable {
                 work.endsState().orElse(null),
                 power.map(LivePower::state).orElse(null),
                 byEye.map(LiveEye::state).orElse(null),
-                entries);
-    }
-
-    private static LiveState.Limits limits(SupplySetting set) {
-        String over = set.overVolts().isPresent() && set.overAmps().isPresent()
-                ? Texts.of(
-                        "live.protection",
-                        Eng.fixed(set.overVolts().getAsDouble(), 2) + " V",
-                        Eng.fixed(set.overAmps().getAsDouble(), 2) + " A")
-                : Texts.of("live.no-protection");
-        return new LiveState.Limits(set.volts(), set.amps(), over);
-    }
-
-    private static There there(String role, boolean present, String trouble) {
-        return new There(role, present ? trouble.isEmpty() ? "ok" : "bad" : "none", trouble);
-    }
-
-    private static @org.jspecify.annotations.Nullable Double boxed(OptionalDouble value) {
-        return value.isPresent() ? value.getAsDouble() : null;
+                told.kept());
     }
 
     /** The page is gone: whatever flows ends, and the bench is free. */
     @Override
     public void close() {
-        pageGone = true;
-        held = false;
+        key.gone();
         power.ifPresent(LivePower::over);
         closed = true;
         eye.ifPresent(Eye::close);

@@ -66,7 +66,10 @@ final class LiveWork implements AutoCloseable {
     private static final double REHEARSED_VOLTS = 0.1;
 
     private static final double REHEARSED_AMPS = 1;
-    private static final int POWERED_FRAMES = 6;
+    private static final int COLD_FRAMES = 6;
+    /** Of so many the picture's edges are sought. */
+    private static final int EDGE_FRAMES = 12;
+
     private static final double WALK_AMPS = 3;
     private static final double LEAST_WALK_AMPS = 0.5;
     /** A part that stays warm for half a minute. */
@@ -540,20 +543,28 @@ final class LiveWork implements AutoCloseable {
             laying = Optional.of(first);
             changed.run();
         }
-        boolean guessed = laying.map(l -> l.by() == Laying.By.GUESS).orElse(false);
-        boolean seen = eye.get().coldFrames() >= 2 * POWERED_FRAMES;
-        if (guessed && seen) {
+        boolean seen = eye.get().coldFrames() >= EDGE_FRAMES;
+        if (guessed() && seen) {
             snap();
         } else if (seen && laying.isPresent() && keeper.rehearses()) {
             rehearse();
         }
     }
 
+    /** How many a hold waits for before current flows: more where the picture has to be laid by them first. */
+    int coldFrames() {
+        return guessed() ? EDGE_FRAMES : COLD_FRAMES;
+    }
+
+    private boolean guessed() {
+        return laying.map(l -> l.by() == Laying.By.GUESS).orElse(true);
+    }
+
     private void rehearse() {
         LiveMovie cold = movie("rehearsal");
         eye.orElseThrow().recent(cold);
         List<Double> timesS = cold.from(0).timesS();
-        for (double tS : timesS.subList(Math.min(POWERED_FRAMES, timesS.size()), timesS.size())) {
+        for (double tS : timesS.subList(Math.min(COLD_FRAMES, timesS.size()), timesS.size())) {
             cold.add(new SupplyLog.Row(tS, REHEARSED_VOLTS, REHEARSED_AMPS, true));
         }
         film.rehearse(cold, LiveKeeper.injection(rail(), hot(), back(), REHEARSED_VOLTS, REHEARSED_AMPS, leadOhms()));
