@@ -45,17 +45,31 @@ public final class PastJobs {
     /**
      * One of them.
      *
-     * @param begun with what was read before a camera looked
-     * @param tries what was taken off, in this order; the last one cleared the rail. None where the job is open
+     * @param begun as it came, with nothing measured
+     * @param opened when it was
+     * @param acts what was done at the bench, in this order; the last part off cleared the rail. None came off where the job is
+     *     open
      */
-    public record Past(DemoJobs.Demo begun, List<Try> tries) {
+    public record Past(DemoJobs.Demo begun, Instant opened, List<Act> acts) {
         public Past {
-            tries = List.copyOf(tries);
+            acts = List.copyOf(acts);
         }
     }
 
-    /** A part that looked warm and came off. @param afterVolts what the rail's diode reading then was */
-    public record Try(String ref, double warmK, double afterVolts) {}
+    /** Something that was done. */
+    public sealed interface Act {
+        /** Since the one before. */
+        Duration after();
+
+        /** A line that was typed. */
+        record Line(Duration after, String line) implements Act {}
+
+        /** A part that looked warm came off. */
+        record Off(Duration after, String ref) implements Act {}
+
+        /** The rail was read again. @param volts its diode reading */
+        record Again(Duration after, double volts) implements Act {}
+    }
 
     public static List<Past> all() {
         List<Bench> boards = List.of(
@@ -64,37 +78,55 @@ public final class PastJobs {
                 new Bench(Rails.FURROW.of(DemoBoards.furrow()), "VSEED"),
                 new Bench(Rails.RIDGE.of(DemoBoards.ridge()), "VBATT"));
         Random random = new Random(SEED);
+        Hours hours = new Hours(new Random(SEED + 1));
         List<Past> jobs = new ArrayList<>();
         for (int i = 1; i <= JOBS; i++) {
             Bench bench = boards.get(random.nextInt(boards.size()));
+            Instant opened = FIRST_DAY.plus(Duration.ofDays((long) DAYS_APART * (i - 1)));
             DemoJobs.Demo begun = EvidenceJobs.told(
                     "K-0" + (FIRST_NUMBER + i - 1),
                     COMPLAINTS.get(random.nextInt(COMPLAINTS.size())),
-                    FIRST_DAY.plus(Duration.ofDays((long) DAYS_APART * (i - 1))).toString(),
+                    opened.toString(),
                     bench::board,
                     (board, entries) -> RailInQuestion.stated(bench.rail()),
                     Map.of(),
-                    readings(bench, random));
-            jobs.add(new Past(begun, i % UNPROVEN_EVERY == 0 ? List.of() : tries(bench, i, random)));
+                    "");
+            List<Act> acts = new ArrayList<>(readings(bench, random, hours));
+            if (i % UNPROVEN_EVERY != 0) {
+                acts.addAll(tries(bench, i, random, hours));
+            }
+            jobs.add(new Past(begun, opened, acts));
         }
         return jobs;
     }
 
-    private static String readings(Bench bench, Random random) {
-        return String.format(
-                Locale.ROOT,
-                "unplugged battery%n%s d %.3f red%ninj %s 1V 2A %.0fmV 2.00A leads 10mohm%n",
-                bench.rail(),
-                low(random),
-                bench.rail(),
-                30 + 200 * random.nextDouble());
+    /** How long things take, none as long as a pause. */
+    private record Hours(Random random) {
+        Duration minutes(double least, double most) {
+            return Duration.ofSeconds(Math.round(60 * (least + (most - least) * random.nextDouble())));
+        }
+    }
+
+    private static List<Act> readings(Bench bench, Random random, Hours hours) {
+        return List.of(
+                new Act.Line(hours.minutes(2, 5), "unplugged battery"),
+                line(hours.minutes(2, 8), "%s d %.3f red", bench.rail(), low(random)),
+                line(
+                        hours.minutes(4, 9),
+                        "inj %s 1V 2A %.0fmV 2.00A leads 10mohm",
+                        bench.rail(),
+                        30 + 200 * random.nextDouble()));
+    }
+
+    private static Act.Line line(Duration after, String format, Object... values) {
+        return new Act.Line(after, String.format(Locale.ROOT, format, values));
     }
 
     private static double low(Random random) {
         return 0.002 + 0.01 * random.nextDouble();
     }
 
-    private static List<Try> tries(Bench bench, int job, Random random) {
+    private static List<Act> tries(Bench bench, int job, Random random, Hours hours) {
         List<Part> bank = bench.board()
                 .partsOn(bench.rail())
                 .filter(p -> p.kind() == PartKind.CAPACITOR && p.side() == Side.TOP)
@@ -105,9 +137,20 @@ public final class PastJobs {
                 .min(Comparator.comparingDouble(p -> Math.hypot(p.xMm() - culprit.xMm(), p.yMm() - culprit.yMm())))
                 .orElseThrow();
         double warmK = 1.5 + 5 * random.nextDouble();
-        Try right = new Try(culprit.ref(), warmK, 0.4 + 0.08 * random.nextDouble());
-        return job % NEIGHBOUR_EVERY == 0
-                ? List.of(new Try(neighbour.ref(), warmK, low(random)), right)
-                : List.of(right);
+        List<Act> acts = new ArrayList<>();
+        double good = 0.4 + 0.08 * random.nextDouble();
+        if (job % NEIGHBOUR_EVERY == 0) {
+            acts.addAll(taken(neighbour, warmK, low(random), hours));
+        }
+        acts.addAll(taken(culprit, warmK, good, hours));
+        acts.add(new Act.Line(hours.minutes(3, 9), "boots"));
+        return acts;
+    }
+
+    private static List<Act> taken(Part part, double warmK, double afterVolts, Hours hours) {
+        return List.of(
+                line(hours.minutes(1, 5), "warm %s %.1fK", part.ref(), warmK),
+                new Act.Off(hours.minutes(7, 14), part.ref()),
+                new Act.Again(hours.minutes(1, 3), afterVolts));
     }
 }

@@ -18,6 +18,8 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Rail;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.board.Storey;
+import ohmoscope.core.evidence.EntryLine;
+import ohmoscope.core.job.Outcome;
 import ohmoscope.formats.Bundle;
 import org.assertj.core.data.Offset;
 import org.junit.jupiter.api.Test;
@@ -137,12 +139,24 @@ class DemoWorldTest {
         for (PastJobs.Past job : past) {
             assertThat(ids.add(job.begun().id())).as(job.begun().id()).isTrue();
             Bundle bundle = job.begun().bundle().get();
-            assertThat(bundle.advise().next()).as(bundle.job().id()).isNotEmpty();
-            assertThat(job.tries()).allMatch(t -> bundle.board().part(t.ref()).isPresent());
+            assertThat(bundle.observations()).isEmpty();
+            EntryLine lines = new EntryLine(bundle.board());
+            assertThat(job.acts()).allSatisfy(act -> {
+                assertThat(act.after()).isPositive().isLessThan(Outcome.PAUSE);
+                if (act instanceof PastJobs.Act.Line typed) {
+                    assertThat(lines.parse(typed.line(), 1)).isInstanceOf(EntryLine.Parsed.Entry.class);
+                } else if (act instanceof PastJobs.Act.Off off) {
+                    assertThat(bundle.board().part(off.ref())).isPresent();
+                }
+            });
         }
         assertThat(past).hasSizeGreaterThan(20);
-        assertThat(past.stream().filter(j -> j.tries().isEmpty())).hasSizeBetween(1, 4);
-        assertThat(past.stream().filter(j -> j.tries().size() == 2)).hasSizeBetween(1, 4);
+        assertThat(past.stream().filter(j -> off(j) == 0)).hasSizeBetween(1, 4);
+        assertThat(past.stream().filter(j -> off(j) == 2)).hasSizeBetween(1, 4);
+    }
+
+    private static long off(PastJobs.Past job) {
+        return job.acts().stream().filter(PastJobs.Act.Off.class::isInstance).count();
     }
 
     @Test

@@ -2,9 +2,9 @@ package ohmoscope.web.imports;
 
 import java.awt.image.BufferedImage;
 import java.io.IOException;
+import java.time.Instant;
 import java.util.EnumMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.stream.Stream;
@@ -186,7 +186,6 @@ class DemoLoader {
         for (PastJobs.Past past : PastJobs.all()) {
             try {
                 if (jobs.find(past.begun().id()).isEmpty()) {
-                    add(past.begun());
                     relive(past);
                 }
             } catch (IOException | RuntimeException failed) {
@@ -209,14 +208,23 @@ class DemoLoader {
     /** What led when a part came off is only known where it is taken off on the page: so these are. */
     private void relive(PastJobs.Past past) throws IOException {
         String number = past.begun().id();
-        for (PastJobs.Try one : past.tries()) {
-            bench.enter(number, String.format(Locale.ROOT, "warm %s %.1fK", one.ref(), one.warmK()), BY);
-            bench.lift(number, one.ref(), true, BY);
-            bench.readAgain(number, OptionalDouble.of(one.afterVolts()), BY);
+        Instant at = past.opened();
+        transactions.at(at, () -> add(past.begun()));
+        for (PastJobs.Act act : past.acts()) {
+            at = at.plus(act.after());
+            transactions.at(at, () -> done(number, act));
         }
-        if (!past.tries().isEmpty()) {
-            bench.enter(number, "boots", BY);
+    }
+
+    private boolean done(String number, PastJobs.Act act) throws IOException {
+        if (act instanceof PastJobs.Act.Line typed) {
+            bench.enter(number, typed.line(), BY);
+        } else if (act instanceof PastJobs.Act.Off off) {
+            bench.lift(number, off.ref(), true, BY);
+        } else if (act instanceof PastJobs.Act.Again again) {
+            bench.readAgain(number, OptionalDouble.of(again.volts()), BY);
         }
+        return true;
     }
 
     /** A device that another bench has had, with what came along. */

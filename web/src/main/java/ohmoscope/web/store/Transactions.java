@@ -1,8 +1,10 @@
 package ohmoscope.web.store;
 
 import java.io.IOException;
+import java.time.Instant;
 import java.util.Objects;
 import java.util.function.Supplier;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.TransactionDefinition;
@@ -11,10 +13,15 @@ import org.springframework.transaction.support.TransactionTemplate;
 /** Work that is stored whole or not at all, also when it fails by reading. */
 @Component
 public class Transactions {
+    private static final String AS_OF = "select set_config('ohmoscope.written_at', :hour, true)";
+
     private final TransactionTemplate template;
     private final TransactionTemplate apart;
 
-    Transactions(PlatformTransactionManager manager) {
+    private final JdbcClient jdbc;
+
+    Transactions(PlatformTransactionManager manager, JdbcClient jdbc) {
+        this.jdbc = jdbc;
         template = new TransactionTemplate(manager);
         apart = new TransactionTemplate(manager);
         apart.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
@@ -44,6 +51,14 @@ public class Transactions {
         } catch (Carried carried) {
             throw carried.cause;
         }
+    }
+
+    /** Likewise; jobs, entries and decisions that it adds are written down as of that hour. */
+    public <T> T at(Instant hour, Work<T> work) throws IOException {
+        return run(() -> {
+            jdbc.sql(AS_OF).param("hour", hour.toString()).query(String.class).single();
+            return work.run();
+        });
     }
 
     /** Takes an IOException through the transaction, which rolls back on it. */
