@@ -33,6 +33,33 @@ public final class PowerFixtures {
         return board("S=GND", "D=BEN");
     }
 
+    /** The same, but U1 makes a second rail, V5, whose enable is EN5. */
+    public static Board withTwoOutputs() {
+        Board plain = board();
+        List<Net> nets = new ArrayList<>(plain.nets());
+        nets.add(rail("V5", 5, 200, 20_000, 0.30, 0.55));
+        nets.add(Fixtures.signal("EN5"));
+        List<Part> parts = new ArrayList<>(plain.parts());
+        parts.removeIf(p -> p.ref().equals("U1"));
+        Part both = part(
+                "U1",
+                PartKind.IC,
+                Role.REGULATOR,
+                "dual",
+                "VIN=VMAIN",
+                "EN=EN3",
+                "E5=EN5",
+                "FB=V3",
+                "F5=V5",
+                "GND=GND");
+        parts.add(supplying(
+                both,
+                new Supply("VMAIN", "V3", Optional.of("EN3"), OptionalDouble.of(3.3)),
+                new Supply("VMAIN", "V5", Optional.of("EN5"), OptionalDouble.of(5))));
+        parts.add(part("C7", PartKind.CAPACITOR, Role.BYPASS, "10u", "1=V5", "2=GND"));
+        return new Board("Two outputs", "A", plain.outline(), 1.2, 6, 18, nets, parts, List.of(), List.of());
+    }
+
     private static Board board(String... portPins) {
         placed = 0;
         List<Net> nets = new ArrayList<>();
@@ -107,7 +134,7 @@ public final class PowerFixtures {
         return Fixtures.copy(p, p.statedRole(), p.value(), OptionalDouble.of(0.01), List.of(), Optional.of(gate));
     }
 
-    private static Part supplying(Part p, Supply supply) {
-        return Fixtures.copy(p, p.statedRole(), p.value(), OptionalDouble.empty(), List.of(supply), Optional.empty());
+    private static Part supplying(Part p, Supply... supplies) {
+        return Fixtures.copy(p, p.statedRole(), p.value(), OptionalDouble.empty(), List.of(supplies), Optional.empty());
     }
 }

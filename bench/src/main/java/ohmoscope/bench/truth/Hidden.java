@@ -11,6 +11,7 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Role;
+import ohmoscope.core.board.Supply;
 import ohmoscope.core.circuit.PowerTree;
 
 /**
@@ -49,7 +50,7 @@ public record Hidden(Kind kind, List<Defect> defects, List<Defect> botched) {
     /** A chip that does nothing. */
     public record Silent(String ref) implements Defect {}
 
-    /** A chip that does all but drive one line. */
+    /** A chip that does all but drive one line, or make one output. */
     public record Mute(String ref, String net) implements Defect {}
 
     public Hidden {
@@ -115,7 +116,7 @@ public record Hidden(Kind kind, List<Defect> defects, List<Defect> botched) {
                                 board,
                                 random,
                                 p -> p.kind() == PartKind.IC && !p.supplies().isEmpty())
-                        .map(p -> List.of(new Silent(p.ref())));
+                        .map(p -> List.of(dead(p, random)));
             case MISSING_ENABLE -> enable(board, random).map(List::of);
             case PORT_AND_CHIP ->
                 pick(board, random, p -> tree.isInput(p.ref()))
@@ -178,6 +179,15 @@ public record Hidden(Kind kind, List<Defect> defects, List<Defect> botched) {
         return tree.battery()
                 .map(b -> board.powerNets(part).stream().anyMatch(b::touches))
                 .orElse(false);
+    }
+
+    /** Of chips that make several rails, half lose one of them. */
+    private static Defect dead(Part regulator, Random random) {
+        List<String> outs =
+                regulator.supplies().stream().map(Supply::out).distinct().toList();
+        return outs.size() > 1 && random.nextBoolean()
+                ? new Mute(regulator.ref(), outs.get(random.nextInt(outs.size())))
+                : new Silent(regulator.ref());
     }
 
     /** Joints that do not hold, or solder between a pin and ground. */

@@ -641,7 +641,7 @@ public final class TrueBoard {
     private boolean starts(Converter converter, Map<String, Double> volts) {
         Supply s = converter.supply;
         boolean charges = tree.battery().map(b -> b.touches(s.out())).orElse(false);
-        if (!works(converter.part) || charges && !battery) {
+        if (!works(converter.part) || mute(converter.part, s.out()) || charges && !battery) {
             return false;
         }
         boolean enabled = s.enable()

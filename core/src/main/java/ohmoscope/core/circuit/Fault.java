@@ -65,6 +65,9 @@ public sealed interface Fault {
         }
     }
 
+    /** A chip that works, but for one of its outputs: {@code net} is not made. */
+    record NoOutput(String target, String net) implements Fault {}
+
     /** A net that should be active and is not. */
     record Inactive(String target) implements Fault {}
 }

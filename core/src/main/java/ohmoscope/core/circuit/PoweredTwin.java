@@ -24,6 +24,7 @@ import ohmoscope.core.circuit.Controls.Switch;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.Fault.Dead;
 import ohmoscope.core.circuit.Fault.Inactive;
+import ohmoscope.core.circuit.Fault.NoOutput;
 import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.circuit.Network.Solution;
 import ohmoscope.core.circuit.Region.Tie;
@@ -172,6 +173,9 @@ public final class PoweredTwin {
         if (fault instanceof Open open) {
             return wiring.elementsOf(open.target()).stream().allMatch(e -> alike(told, e.a(), e.b()));
         }
+        if (fault instanceof NoOutput lost) {
+            return !told.powered.running().contains(lost.net());
+        }
         return fault instanceof Dead dead && !controls.heeded.contains(dead.target());
     }
 
@@ -204,6 +208,7 @@ public final class PoweredTwin {
         private final Map<String, Double> known;
         private final Map<String, Open> opens = new HashMap<>();
         private final Set<String> dead = new HashSet<>();
+        private final Set<NoOutput> lost = new HashSet<>();
         private final Set<String> inactive = new HashSet<>();
         private final Map<Tie, Double> bridges = new LinkedHashMap<>();
         private final boolean fromOutside;
@@ -226,6 +231,8 @@ public final class PoweredTwin {
                     opens.put(open.target(), open);
                 } else if (fault instanceof Dead d) {
                     dead.add(d.target());
+                } else if (fault instanceof NoOutput n) {
+                    lost.add(n);
                 } else if (fault instanceof Inactive i) {
                     inactive.add(i.target());
                 } else if (fault instanceof Bridge b) {
@@ -334,6 +341,11 @@ public final class PoweredTwin {
             return state.has(chip) && !dead.contains(chip.ref());
         }
 
+        private boolean lost(Converter converter) {
+            return lost.contains(new NoOutput(
+                    converter.chip().part().ref(), converter.supply().out()));
+        }
+
         private boolean works(Chip chip) {
             return works(chip.part());
         }
@@ -393,7 +405,7 @@ public final class PoweredTwin {
             BitSet running = new BitSet();
             for (int i = 0; i < controls.converters.size(); i++) {
                 Converter c = controls.converters.get(i);
-                boolean wanted = works(c.chip()) && (!c.chargesBattery() || state.battery());
+                boolean wanted = works(c.chip()) && !lost(c) && (!c.chargesBattery() || state.battery());
                 running.set(i, wanted && stands(solution, c.in()) && fed(solution, c.chip()) && enabled(solution, c));
             }
             return running;

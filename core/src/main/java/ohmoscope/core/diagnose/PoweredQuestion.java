@@ -276,7 +276,10 @@ final class PoweredQuestion implements Question {
             return Regime.NOT_NEGOTIATED;
         }
         boolean stops = faults.stream()
-                .anyMatch(f -> f instanceof Fault.Dead || f instanceof Fault.Inactive || f instanceof Open);
+                .anyMatch(f -> f instanceof Fault.Dead
+                        || f instanceof Fault.NoOutput
+                        || f instanceof Fault.Inactive
+                        || f instanceof Open);
         return stops ? Regime.NOT_STARTING : Regime.HEALTHY;
     }
 

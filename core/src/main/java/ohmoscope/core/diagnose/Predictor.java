@@ -15,6 +15,7 @@ import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.Fault.Dead;
 import ohmoscope.core.circuit.Fault.Inactive;
+import ohmoscope.core.circuit.Fault.NoOutput;
 import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.circuit.Meter;
 import ohmoscope.core.circuit.PoweredTwin;
@@ -163,7 +164,8 @@ final class Predictor {
     private List<Fault> unpowered(String net, String to, Meter.Mode mode, BoardState state, List<Fault> faults) {
         List<Fault> seen = new ArrayList<>();
         for (Fault fault : faults) {
-            if (!present(fault, state) || fault instanceof Dead || fault instanceof Inactive) {
+            boolean underPowerOnly = fault instanceof Dead || fault instanceof NoOutput || fault instanceof Inactive;
+            if (!present(fault, state) || underPowerOnly) {
                 continue;
             }
             if (fault instanceof Bridge b) {

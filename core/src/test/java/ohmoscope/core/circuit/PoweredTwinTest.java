@@ -9,6 +9,7 @@ import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.Fault.Dead;
 import ohmoscope.core.circuit.Fault.Inactive;
+import ohmoscope.core.circuit.Fault.NoOutput;
 import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.circuit.PoweredTwin.Input;
 import ohmoscope.core.circuit.PoweredTwin.Powered;
@@ -62,6 +63,19 @@ class PoweredTwinTest {
         assertThat(dead.volts("VMAIN")).as("through Q1's body diode").isBetween(11.0, 11.8);
         assertThat(dead.running()).doesNotContain("V3");
         assertThat(dead.volts("V3")).isLessThan(0.1);
+    }
+
+    @Test
+    void aChipThatLosesOneOutputMakesTheOther() {
+        PoweredTwin both = new PoweredTwin(new Twin(PowerFixtures.withTwoOutputs()));
+        Powered half = both.solve(
+                List.of(new Input("VBUS", 12, 3)),
+                BoardState.WHOLE,
+                List.of(new NoOutput("U1", "V3")),
+                Map.of("BEN", 0.0));
+        assertThat(half.volts("V3")).isLessThan(0.1);
+        assertThat(half.volts("V5")).isCloseTo(5, within(0.05));
+        assertThat(half.running()).contains("V5").doesNotContain("V3");
     }
 
     @Test

@@ -51,6 +51,19 @@ class WayOnTest {
         return advisor.advise(Optional.empty(), "does not start", entries);
     }
 
+    /** Not shorted, fed and enabled: the chip is it, though its other rail stands. */
+    @Test
+    void aRegulatorThatLostOneOfTwoOutputsIsNamed() {
+        Board board = PowerFixtures.withTwoOutputs();
+        String lines =
+                "unplugged battery;look J1 clean;charger J1 12V 0.03A flat;VMAIN v 11.9 charger;V5 v 5.02 charger;"
+                        + "V3 d .42;V3 v 0.0 charger;EN3 v 3.2 charger";
+        Hypothesis first = advice(board, new Advisor(board), lines).hypotheses().get(0);
+        assertThat(first.code()).isEqualTo(Hypothesis.Code.DEAD_CONTROLLER);
+        assertThat(first.target()).isEqualTo("U1");
+        assertThat(next(board, lines).subList(0, 2)).anyMatch(w -> w.startsWith("replace U1"));
+    }
+
     private static String words(Step step) {
         String across = step.probe().map(p -> p.across() ? "across " : "").orElse("");
         String mode = step.probe()
