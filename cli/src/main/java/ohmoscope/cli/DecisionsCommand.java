@@ -1,7 +1,10 @@
 package ohmoscope.cli;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
+import ohmoscope.core.board.InvalidMember;
 import ohmoscope.trials.decision.DecisionPoints;
 import ohmoscope.trials.decision.DecisionPoints.Half;
 import picocli.CommandLine.Command;
@@ -16,7 +19,7 @@ import picocli.CommandLine.Spec;
         description = "Writes made-up decision points with their right answers, for evaluate.",
         mixinStandardHelpOptions = true)
 final class DecisionsCommand implements Callable<Integer> {
-    @Parameters(paramLabel = "DIR", description = "folder to write into")
+    @Parameters(paramLabel = "DIR", description = "folder to write into, empty or new")
     private Path folder;
 
     @Option(names = "--half", paramLabel = "HALF", description = "open (to work with) or aside; default open")
@@ -27,6 +30,13 @@ final class DecisionsCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
+        if (Files.exists(folder)) {
+            try (Stream<Path> there = Files.list(folder)) {
+                if (there.findAny().isPresent()) {
+                    throw new InvalidMember("folder", folder + " holds something already: name an empty or a new one");
+                }
+            }
+        }
         int written = DecisionPoints.write(folder, half);
         spec.commandLine().getErr().println(written + " decision points in " + folder);
         return 0;

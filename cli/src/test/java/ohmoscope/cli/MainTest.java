@@ -180,6 +180,15 @@ class MainTest {
     }
 
     @Test
+    void decisionPointsAreNotMixedWithWhatIsThere() throws IOException {
+        Path folder = temp.resolve("points");
+        assertThat(run("decisions", folder.toString()).exit()).isZero();
+        Ran again = run("decisions", folder.toString());
+        assertThat(again.exit()).isEqualTo(2);
+        assertThat(again.err()).contains("folder", "holds something already");
+    }
+
+    @Test
     void trialsAreHuntsWithTheirTruth() throws IOException {
         Path folder = temp.resolve("trials");
         Ran ran = run("trials", folder.toString(), "--seed", "3", "--rounds", "1", "--kind", "nothing,shielded");
