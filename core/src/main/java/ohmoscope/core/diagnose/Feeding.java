@@ -126,7 +126,8 @@ final class Feeding {
                 .toList();
     }
 
-    private List<Input> battery() {
+    /** What the cell gives. */
+    List<Input> battery() {
         return tree.battery().stream()
                 .flatMap(p -> board.powerNets(p).stream())
                 .map(n -> new Input(n, board.net(n).orElseThrow().nominalVolts().orElse(4), BENCH_LIMIT_AMPS))

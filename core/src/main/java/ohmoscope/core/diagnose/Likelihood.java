@@ -16,14 +16,17 @@ import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.circuit.Meter;
+import ohmoscope.core.circuit.PoweredTwin.Input;
 import ohmoscope.core.diagnose.Feeding.Fed;
 import ohmoscope.core.diagnose.Suspicion.Variant;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.reading.Says;
 
 /**
@@ -80,6 +83,7 @@ final class Likelihood {
         meters();
         injections();
         powered(uses);
+        running();
         index();
         allGood = good.stream().mapToDouble(v -> v).sum();
         allGains = gains.stream().mapToDouble(v -> v).sum();
@@ -115,7 +119,7 @@ final class Likelihood {
             questions.add(question);
             good.add(weighed.get(i).good);
             gains.add(Math.max(0, weighed.get(i).gain));
-            powered.set(i, question instanceof PoweredQuestion);
+            powered.set(i, question.underPower());
             put(Optional.of(question.nets()), near, i);
             put(question.opened(), nearOpen, i);
             everywhere.set(i, question.opened().isEmpty());
@@ -198,6 +202,27 @@ final class Likelihood {
             }
         }
         questions.addAll(circuits.values());
+    }
+
+    /** Whether it ran when it was last tried, on what it then had. */
+    private void running() {
+        Feeding feeding = new Feeding(timeline);
+        Fed fed = Fed.NOTHING;
+        int ranIn = -1;
+        Optional<RunQuestion> ran = Optional.empty();
+        for (Moment moment : timeline.moments()) {
+            if (moment.observation() instanceof Power power) {
+                fed = power.from() == PowerSource.CHARGER ? feeding.of(power.seq()) : Fed.NOTHING;
+            } else if (moment.observation() instanceof Run run && RunQuestion.runs(run.finding())) {
+                List<Input> battery = moment.state().battery() ? feeding.battery() : List.of();
+                ran = RunQuestion.of(fed, battery, moment.state(), predictor, timeline.tree());
+                ranIn = moment.epoch();
+            } else if (moment.observation() instanceof Run run
+                    && (RunQuestion.stops(run.finding()) || ranIn != moment.epoch())) {
+                ran = Optional.empty();
+            }
+        }
+        ran.ifPresent(questions::add);
     }
 
     private PoweredQuestion circuit(Map<Circuit, PoweredQuestion> circuits, NetUses uses, Circuit circuit) {

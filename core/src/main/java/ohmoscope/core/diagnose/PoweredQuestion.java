@@ -120,6 +120,11 @@ final class PoweredQuestion implements Question {
     }
 
     @Override
+    public boolean underPower() {
+        return true;
+    }
+
+    @Override
     public double of(List<Fault> faults) {
         List<Input> inputs = inputs(faults);
         Powered powered = predictor.power(inputs, known, state, faults);

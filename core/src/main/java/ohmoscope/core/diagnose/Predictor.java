@@ -232,7 +232,7 @@ final class Predictor {
         return part.map(p -> fault.in(p, state)).orElse(true);
     }
 
-    private boolean present(Fault fault, BoardState state) {
+    boolean present(Fault fault, BoardState state) {
         return present(fault, state, board);
     }
 

@@ -15,6 +15,11 @@ interface Question {
         return Optional.of(nets());
     }
 
+    /** Whether a chip that does nothing can change the answer. */
+    default boolean underPower() {
+        return false;
+    }
+
     /** Log-likelihood of the entries with these faults, natural logarithm. */
     double of(List<Fault> faults);
 
