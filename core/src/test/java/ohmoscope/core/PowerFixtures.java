@@ -60,6 +60,15 @@ public final class PowerFixtures {
         return new Board("Two outputs", "A", plain.outline(), 1.2, 6, 18, nets, parts, List.of(), List.of());
     }
 
+    /** The same with a chip that charges the battery from the main rail. */
+    public static Board withCharger() {
+        Board plain = board();
+        List<Part> parts = new ArrayList<>(plain.parts());
+        Part charger = part("U5", PartKind.IC, Role.CHARGER, "charger", "IN=VMAIN", "BAT=VBAT", "GND=GND");
+        parts.add(supplying(charger, new Supply("VMAIN", "VBAT", Optional.empty(), OptionalDouble.of(7.4))));
+        return new Board("Charging", "A", plain.outline(), 1.2, 6, 18, plain.nets(), parts, List.of(), List.of());
+    }
+
     private static Board board(String... portPins) {
         placed = 0;
         List<Net> nets = new ArrayList<>();

@@ -27,6 +27,7 @@ import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.evidence.Observation.RunFinding;
 import ohmoscope.core.reading.Says;
 
 /**
@@ -83,7 +84,7 @@ final class Likelihood {
         meters();
         injections();
         powered(uses);
-        running();
+        behaved();
         index();
         allGood = good.stream().mapToDouble(v -> v).sum();
         allGains = gains.stream().mapToDouble(v -> v).sum();
@@ -204,25 +205,34 @@ final class Likelihood {
         questions.addAll(circuits.values());
     }
 
-    /** Whether it ran when it was last tried, on what it then had. */
-    private void running() {
+    /** Whether it ran when it was last tried, and whether it charged, on what it then had. */
+    private void behaved() {
         Feeding feeding = new Feeding(timeline);
         Fed fed = Fed.NOTHING;
         int ranIn = -1;
         Optional<RunQuestion> ran = Optional.empty();
+        Optional<ChargeQuestion> charged = Optional.empty();
         for (Moment moment : timeline.moments()) {
             if (moment.observation() instanceof Power power) {
                 fed = power.from() == PowerSource.CHARGER ? feeding.of(power.seq()) : Fed.NOTHING;
-            } else if (moment.observation() instanceof Run run && RunQuestion.runs(run.finding())) {
-                List<Input> battery = moment.state().battery() ? feeding.battery() : List.of();
-                ran = RunQuestion.of(fed, battery, moment.state(), predictor, timeline.tree());
-                ranIn = moment.epoch();
-            } else if (moment.observation() instanceof Run run
-                    && (RunQuestion.stops(run.finding()) || ranIn != moment.epoch())) {
-                ran = Optional.empty();
+            } else if (moment.observation() instanceof Run run) {
+                RunFinding finding = run.finding();
+                if (RunQuestion.runs(finding)) {
+                    List<Input> battery = moment.state().battery() ? feeding.battery() : List.of();
+                    ran = RunQuestion.of(fed, battery, moment.state(), predictor, timeline.tree());
+                    ranIn = moment.epoch();
+                } else if (RunQuestion.stops(finding) || ranIn != moment.epoch()) {
+                    ran = Optional.empty();
+                }
+                boolean charges = finding == RunFinding.CHARGES;
+                if ((charges || finding == RunFinding.DOES_NOT_CHARGE)
+                        && moment.state().battery()) {
+                    charged = ChargeQuestion.of(charges, fed, moment.state(), predictor, timeline);
+                }
             }
         }
         ran.ifPresent(questions::add);
+        charged.ifPresent(questions::add);
     }
 
     private PoweredQuestion circuit(Map<Circuit, PoweredQuestion> circuits, NetUses uses, Circuit circuit) {

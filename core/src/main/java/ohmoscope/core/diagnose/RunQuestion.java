@@ -46,8 +46,8 @@ final class RunQuestion implements Question {
     /** Whether a finding is one of a device that runs, whatever else it lacks. */
     static boolean runs(RunFinding finding) {
         return switch (finding) {
-            case BOOTS, CHARGES, NO_PICTURE, FUNCTION_MISSING -> true;
-            case DEAD, RESTARTS, SHOWS_CHARGING_ONLY, DOES_NOT_CHARGE -> false;
+            case BOOTS, NO_PICTURE, FUNCTION_MISSING -> true;
+            case DEAD, RESTARTS, CHARGES, SHOWS_CHARGING_ONLY, DOES_NOT_CHARGE -> false;
         };
     }
 

@@ -64,6 +64,35 @@ class WayOnTest {
         assertThat(next(board, lines).subList(0, 2)).anyMatch(w -> w.startsWith("replace U1"));
     }
 
+    private static double probability(Board board, String lines, Hypothesis.Code code, String target) {
+        return advice(board, new Advisor(board), lines).hypotheses().stream()
+                .filter(h -> h.code() == code && h.target().equals(target))
+                .mapToDouble(Hypothesis::probability)
+                .sum();
+    }
+
+    @Test
+    void whatRunsHasWhatItRunsOn() {
+        String fed = "unplugged battery;charger J1 12V 0.3A flat on";
+        double before = probability(BOARD, fed, Hypothesis.Code.DEAD_CONTROLLER, "U1");
+        double after = probability(BOARD, fed + ";boots", Hypothesis.Code.DEAD_CONTROLLER, "U1");
+        assertThat(before).isGreaterThan(0.01);
+        assertThat(after).isLessThan(before / 3);
+        double again = probability(BOARD, fed + ";boots;dead", Hypothesis.Code.DEAD_CONTROLLER, "U1");
+        assertThat(again).as("it ran once, and does not now").isGreaterThan(after);
+    }
+
+    @Test
+    void whatDoesNotChargeThoughItRunsBlamesTheCharger() {
+        Board board = PowerFixtures.withCharger();
+        String runs = "plugged battery;charger J1 12V 0.3A flat on battery in;boots";
+        double before = probability(board, runs, Hypothesis.Code.DEAD_CONTROLLER, "U5");
+        assertThat(probability(board, runs + ";not charging", Hypothesis.Code.DEAD_CONTROLLER, "U5"))
+                .isGreaterThan(2 * before);
+        assertThat(probability(board, runs + ";charges", Hypothesis.Code.DEAD_CONTROLLER, "U5"))
+                .isLessThan(before);
+    }
+
     private static String words(Step step) {
         String across = step.probe().map(p -> p.across() ? "across " : "").orElse("");
         String mode = step.probe()
