@@ -56,8 +56,12 @@ final class HeldRailRules extends PlanRules {
         }
         Optional<Warm> warm = last.filter(w -> !w.nothing());
         Optional<Part> seen = warm.flatMap(Warm::ref).flatMap(board::part);
-        Set<String> shorted = Set.copyOf(book.everShorted());
-        if (seen.isPresent() && !shorted.isEmpty()) {
+        int fed =
+                timeline.current(Inject.class).mapToInt(Observation::seq).max().orElse(0);
+        // What was shorted once and is not now makes no warmth.
+        Set<String> shorted = Set.copyOf(held());
+        boolean turned = timeline.current(Warm.class).filter(w -> w.seq() > fed).count() > 1;
+        if (seen.isPresent() && !turned) {
             boolean able = seen.get().pins().stream()
                     .map(Pin::net)
                     .anyMatch(n -> !board.isGround(n)
@@ -72,15 +76,13 @@ final class HeldRailRules extends PlanRules {
         if (timeline.current(Warm.class).filter(Warm::nothing).count() >= MOST_COLD) {
             return;
         }
-        boolean broad = warm.map(w -> w.spreadMm().orElse(0) > 10).orElse(false);
+        boolean broad = !turned && warm.map(w -> w.spreadMm().orElse(0) > 10).orElse(false);
         boolean nothing = last.get().nothing();
         boolean oneSideOnly = timeline.all(Warm.class)
                         .flatMap(w -> w.side().stream())
                         .distinct()
                         .count()
                 <= 1;
-        int fed =
-                timeline.current(Inject.class).mapToInt(Observation::seq).max().orElse(0);
         boolean bothSeen = timeline.current(Warm.class)
                         .filter(w -> w.nothing() && w.seq() > fed)
                         .count()

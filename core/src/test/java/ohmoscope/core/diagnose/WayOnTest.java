@@ -93,6 +93,17 @@ class WayOnTest {
                 .isLessThan(before);
     }
 
+    /** Once from each side is enough, and what was shorted before a repair warms nothing now. */
+    @Test
+    void aPictureIsTurnedOnce() {
+        String fed = "unplugged battery;V3 d .003;inj V3 1V 2A 47mV 2A;";
+        assertThat(next(BOARD, fed + "warm Q2 3K")).first().asString().startsWith("flip");
+        assertThat(next(BOARD, fed + "warm Q2 3K;warm Q2 3K")).noneMatch(w -> w.startsWith("flip"));
+        String repaired =
+                "unplugged battery;VMAIN d .002;removed C3;VMAIN d .43;V3 d .003;inj V3 1V 2A 47mV 2A;warm C5 3K";
+        assertThat(next(BOARD, repaired)).noneMatch(w -> w.startsWith("flip"));
+    }
+
     private static String words(Step step) {
         String across = step.probe().map(p -> p.across() ? "across " : "").orElse("");
         String mode = step.probe()
