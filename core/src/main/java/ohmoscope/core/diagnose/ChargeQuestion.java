@@ -12,6 +12,7 @@ import ohmoscope.core.board.Supply;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Fault.Open;
+import ohmoscope.core.circuit.PoweredTwin.Input;
 import ohmoscope.core.diagnose.Feeding.Fed;
 
 /**
@@ -24,7 +25,9 @@ import ohmoscope.core.diagnose.Feeding.Fed;
 record ChargeQuestion(
         boolean charges, Fed fed, BoardState state, Predictor predictor, Set<String> chargers, Set<String> onTheWay)
         implements Question {
+    /** Estimated: a charger that could may rest, as with a cell that is full or warm. */
     private static final double ABLE_CHARGES = 0.9;
+    /** Estimated: a charge that is read off a screen may be none. */
     private static final double UNABLE_CHARGES = 0.05;
 
     ChargeQuestion {
@@ -80,14 +83,11 @@ record ChargeQuestion(
 
     private boolean able(List<Fault> faults) {
         boolean cut = faults.stream()
-                .anyMatch(f -> f instanceof Open
-                        && (f.target().equals(fed.port()) || onTheWay.contains(f.target()))
-                        && predictor.present(f, state));
+                .anyMatch(f -> f instanceof Open && onTheWay.contains(f.target()) && predictor.present(f, state));
+        List<Input> inputs = predictor.through(fed, state, faults);
         return !cut
-                && predictor
-                        .power(fed.inputs(), Map.of(), state, faults)
-                        .running()
-                        .containsAll(chargers);
+                && !inputs.isEmpty()
+                && predictor.power(inputs, Map.of(), state, faults).running().containsAll(chargers);
     }
 
     @Override

@@ -126,7 +126,7 @@ final class PoweredQuestion implements Question {
 
     @Override
     public double of(List<Fault> faults) {
-        List<Input> inputs = inputs(faults);
+        List<Input> inputs = predictor.through(fed, state, faults);
         Powered powered = predictor.power(inputs, known, state, faults);
         for (Fault fault : faults) {
             if (!(fault instanceof Fault.Bridge)) {
@@ -166,16 +166,6 @@ final class PoweredQuestion implements Question {
                     .orElseThrow());
         }
         return sum;
-    }
-
-    /** The inputs with what a damaged port lets through. */
-    private List<Input> inputs(List<Fault> faults) {
-        for (Fault fault : faults) {
-            if (fault instanceof Open && fault.target().equals(fed.port()) && Predictor.present(fault, state, board)) {
-                return List.of();
-            }
-        }
-        return fed.inputs();
     }
 
     private double of(Level level, Powered powered, List<Fault> faults) {

@@ -26,6 +26,7 @@ import ohmoscope.core.circuit.Twin;
 import ohmoscope.core.circuit.Twin.Branch;
 import ohmoscope.core.circuit.Twin.Injected;
 import ohmoscope.core.circuit.Twin.Likeness;
+import ohmoscope.core.diagnose.Feeding.Fed;
 
 /**
  * The twin's answers, each worked out once. Faults that the question cannot see are left out before asking, and faults
@@ -111,6 +112,16 @@ final class Predictor {
             spend(POWERED_ROUNDS * powered.reachedNets(inputs, state));
             return powered.solve(inputs, state, seen, known);
         });
+    }
+
+    /** What comes in with these faults: nothing through a port that makes no contact. */
+    List<Input> through(Fed fed, BoardState state, List<Fault> faults) {
+        for (Fault fault : faults) {
+            if (fault instanceof Open && fault.target().equals(fed.port()) && present(fault, state)) {
+                return List.of();
+            }
+        }
+        return fed.inputs();
     }
 
     /** @throws ArithmeticException when a page would wait too long */
@@ -227,13 +238,9 @@ final class Predictor {
     }
 
     /** A fault goes with its part. */
-    static boolean present(Fault fault, BoardState state, BoardIndex board) {
+    boolean present(Fault fault, BoardState state) {
         Optional<Part> part = board.part(fault.target());
         return part.map(p -> fault.in(p, state)).orElse(true);
-    }
-
-    boolean present(Fault fault, BoardState state) {
-        return present(fault, state, board);
     }
 
     private int id(BoardState state) {

@@ -8,7 +8,6 @@ import java.util.Set;
 import java.util.stream.Stream;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
-import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.circuit.PoweredTwin.Input;
 import ohmoscope.core.circuit.PoweredTwin.Powered;
@@ -64,13 +63,13 @@ final class RunQuestion implements Question {
                 : Optional.of(new RunQuestion(fed, battery, state, predictor, tree.mainRail()));
     }
 
-    private List<Input> inputs(boolean port) {
-        return port ? Stream.concat(fed.inputs().stream(), battery.stream()).toList() : battery;
+    private List<Input> inputs(List<Input> throughPort) {
+        return Stream.concat(throughPort.stream(), battery.stream()).toList();
     }
 
     @Override
     public Set<String> nets() {
-        return predictor.reach(inputs(true), state);
+        return predictor.reach(inputs(fed.inputs()), state);
     }
 
     @Override
@@ -80,10 +79,8 @@ final class RunQuestion implements Question {
 
     @Override
     public double of(List<Fault> faults) {
-        boolean port = faults.stream()
-                .noneMatch(f -> f instanceof Open && f.target().equals(fed.port()) && predictor.present(f, state));
-        Powered good = predictor.power(inputs(true), Map.of(), state, List.of());
-        List<Input> inputs = inputs(port);
+        Powered good = predictor.power(inputs(fed.inputs()), Map.of(), state, List.of());
+        List<Input> inputs = inputs(predictor.through(fed, state, faults));
         boolean stands = !inputs.isEmpty() && stands(good, predictor.power(inputs, Map.of(), state, faults));
         return Math.log(stands ? STANDING_RUNS : LACKING_RUNS);
     }
