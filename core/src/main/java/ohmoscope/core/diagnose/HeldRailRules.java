@@ -51,15 +51,15 @@ final class HeldRailRules extends PlanRules {
     /** Warmth on a part that cannot make it: it comes through from the other side. */
     void otherSide() {
         Optional<Warm> last = timeline.current(Warm.class).reduce((a, b) -> b);
-        if (last.isEmpty() || held().isEmpty()) {
+        // What was shorted once and is not now makes no warmth.
+        List<String> shorted = held();
+        if (last.isEmpty() || shorted.isEmpty()) {
             return;
         }
         Optional<Warm> warm = last.filter(w -> !w.nothing());
         Optional<Part> seen = warm.flatMap(Warm::ref).flatMap(board::part);
         int fed =
                 timeline.current(Inject.class).mapToInt(Observation::seq).max().orElse(0);
-        // What was shorted once and is not now makes no warmth.
-        Set<String> shorted = Set.copyOf(held());
         boolean turned = timeline.current(Warm.class).filter(w -> w.seq() > fed).count() > 1;
         if (seen.isPresent() && !turned) {
             boolean able = seen.get().pins().stream()
@@ -87,7 +87,7 @@ final class HeldRailRules extends PlanRules {
                         .filter(w -> w.nothing() && w.seq() > fed)
                         .count()
                 > 1;
-        if (broad || nothing && oneSideOnly && !bothSeen && !shorted.isEmpty()) {
+        if (broad || nothing && oneSideOnly && !bothSeen) {
             add(Step.of(Action.FLIP, Reason.WARMTH_FROM_OTHER_SIDE));
         }
     }

@@ -83,8 +83,9 @@ final class Likelihood {
         }
         meters();
         injections();
-        powered(uses);
-        behaved();
+        Feeding feeding = new Feeding(timeline);
+        powered(uses, feeding);
+        behaved(feeding);
         index();
         allGood = good.stream().mapToDouble(v -> v).sum();
         allGains = gains.stream().mapToDouble(v -> v).sum();
@@ -183,8 +184,7 @@ final class Likelihood {
 
     private record Circuit(Fed fed, Map<String, Double> known, BoardState state) {}
 
-    private void powered(NetUses uses) {
-        Feeding feeding = new Feeding(timeline);
+    private void powered(NetUses uses, Feeding feeding) {
         Map<Circuit, PoweredQuestion> circuits = new LinkedHashMap<>();
         for (Moment moment : timeline.moments()) {
             Fed fed = feeding.of(moment.seq());
@@ -206,8 +206,7 @@ final class Likelihood {
     }
 
     /** Whether it ran when it was last tried, and whether it charged, on what it then had. */
-    private void behaved() {
-        Feeding feeding = new Feeding(timeline);
+    private void behaved(Feeding feeding) {
         Fed fed = Fed.NOTHING;
         int ranIn = -1;
         Optional<RunQuestion> ran = Optional.empty();

@@ -15,7 +15,6 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
-import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.circuit.PoweredTwin.Input;
 import ohmoscope.core.circuit.PoweredTwin.Powered;
@@ -270,11 +269,7 @@ final class PoweredQuestion implements Question {
         if (deadNegotiator) {
             return Regime.NOT_NEGOTIATED;
         }
-        boolean stops = faults.stream()
-                .anyMatch(f -> f instanceof Fault.Dead
-                        || f instanceof Fault.NoOutput
-                        || f instanceof Fault.Inactive
-                        || f instanceof Open);
+        boolean stops = faults.stream().anyMatch(f -> !(f instanceof Fault.Bridge));
         return stops ? Regime.NOT_STARTING : Regime.HEALTHY;
     }
 

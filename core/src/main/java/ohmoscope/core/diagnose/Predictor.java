@@ -13,9 +13,6 @@ import ohmoscope.core.circuit.Band;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Fault.Bridge;
-import ohmoscope.core.circuit.Fault.Dead;
-import ohmoscope.core.circuit.Fault.Inactive;
-import ohmoscope.core.circuit.Fault.NoOutput;
 import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.circuit.Meter;
 import ohmoscope.core.circuit.PoweredTwin;
@@ -175,8 +172,7 @@ final class Predictor {
     private List<Fault> unpowered(String net, String to, Meter.Mode mode, BoardState state, List<Fault> faults) {
         List<Fault> seen = new ArrayList<>();
         for (Fault fault : faults) {
-            boolean underPowerOnly = fault instanceof Dead || fault instanceof NoOutput || fault instanceof Inactive;
-            if (!present(fault, state) || underPowerOnly) {
+            if (!present(fault, state)) {
                 continue;
             }
             if (fault instanceof Bridge b) {
