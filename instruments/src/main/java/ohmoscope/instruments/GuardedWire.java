@@ -41,6 +41,7 @@ final class GuardedWire implements Wire {
                 Watchdog.class.getName(),
                 place.toString(),
                 dialect.line("off"),
+                dialect.line("is_on"),
                 String.valueOf(silence.toMillis()),
                 String.valueOf(limit.toMillis()),
                 String.valueOf(dialect.answerMillis()),

@@ -23,7 +23,7 @@ public final class LineWire implements Wire {
     private final Duration patience;
     private final Duration pace;
     private volatile Optional<Link> link = Optional.empty();
-    private long freeAtNanos = System.nanoTime();
+    private volatile long freeAtNanos = System.nanoTime();
 
     /**
      * @param place a socket or a serial port
@@ -66,6 +66,7 @@ public final class LineWire implements Wire {
             try {
                 open.out().write((line + "\n").getBytes(StandardCharsets.US_ASCII));
                 open.out().flush();
+                freeAtNanos = System.nanoTime() + pace.toNanos();
             } catch (IOException lost) {
                 // Who has to be sure says it again the usual way.
             }

@@ -11,6 +11,13 @@ import java.time.Duration;
 
 /** An open socket or serial port. */
 interface Link extends AutoCloseable {
+    /** How long what was said to a serial port is given to leave it. */
+    Duration LEAVING = Duration.ofMillis(250);
+    /** What a port's chip may hold that nobody can ask for. */
+    int CHIP_CHARACTERS = 32;
+
+    int BITS_PER_CHARACTER = 10;
+
     /** Gives up waiting after the patience it was opened with, by an {@code InterruptedIOException}. */
     InputStream in() throws IOException;
 
@@ -58,6 +65,14 @@ interface Link extends AutoCloseable {
         };
     }
 
+    private static void pause(long millis) {
+        try {
+            Thread.sleep(millis);
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
     private static Link port(Place.Serial serial, Duration patience) throws IOException {
         SerialPort port;
         try {
@@ -82,8 +97,14 @@ interface Link extends AutoCloseable {
                 return port.getOutputStream();
             }
 
+            /** Closing throws away what has not left yet, and the last word is the one that switches off. */
             @Override
             public void close() {
+                long until = System.nanoTime() + LEAVING.toNanos();
+                while (port.bytesAwaitingWrite() > 0 && System.nanoTime() < until) {
+                    pause(1);
+                }
+                pause(CHIP_CHARACTERS * BITS_PER_CHARACTER * 1_000 / serial.baud() + 1);
                 port.closePort();
             }
         };

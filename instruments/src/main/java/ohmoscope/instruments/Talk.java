@@ -1,5 +1,6 @@
 package ohmoscope.instruments;
 
+import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.instrument.InstrumentException;
 import ohmoscope.core.instrument.InstrumentException.Trouble;
@@ -70,16 +71,19 @@ final class Talk implements AutoCloseable {
     /** 1, ON or 0, OFF; nothing else counts. */
     boolean yes(String what) throws InstrumentException {
         String answer = ask(what);
+        return onOff(answer)
+                .orElseThrow(() -> new InstrumentException(
+                        Trouble.GARBLED,
+                        "\"" + dialect.line(what) + "\" was answered with \"" + shortened(answer)
+                                + "\", where 1 or 0 was expected"));
+    }
+
+    /** Empty where an answer says neither. */
+    static Optional<Boolean> onOff(String answer) {
         if (answer.equals("1") || answer.equalsIgnoreCase("ON")) {
-            return true;
+            return Optional.of(true);
         }
-        if (answer.equals("0") || answer.equalsIgnoreCase("OFF")) {
-            return false;
-        }
-        throw new InstrumentException(
-                Trouble.GARBLED,
-                "\"" + dialect.line(what) + "\" was answered with \"" + shortened(answer)
-                        + "\", where 1 or 0 was expected");
+        return answer.equals("0") || answer.equalsIgnoreCase("OFF") ? Optional.of(false) : Optional.empty();
     }
 
     static String shortened(String text) {

@@ -11,6 +11,7 @@ import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.atomic.AtomicLong;
 import ohmoscope.core.instrument.InstrumentException;
+import ohmoscope.core.instrument.InstrumentException.Trouble;
 
 /**
  * A process of its own that holds the only line to a supply: whoever injects talks to the supply through it. It switches the
@@ -18,8 +19,11 @@ import ohmoscope.core.instrument.InstrumentException;
  * hangs; or the hard limit is over, whatever he says. While the output is known to be off it rests. So there is nothing that
  * could be switched on without it, and a supply that takes one caller only, or hangs on a serial port, is watched like any.
  *
- * <p>Arguments: place, the line that switches off, milliseconds without a sign, milliseconds in all, milliseconds that an
- * answer may take, milliseconds that the supply wants to be left alone. What it hears and says are lines, see the constants.
+ * <p>That a line was sent does not say that it was heard: it asks whether the output is on, and says it again until it is not.
+ *
+ * <p>Arguments: place, the line that switches off, the line that asks whether it is on, milliseconds without a sign,
+ * milliseconds in all, milliseconds that an answer may take, milliseconds that the supply wants to be left alone. What it
+ * hears and says are lines, see the constants.
  */
 public final class Watchdog {
     /** A sign of life. */
@@ -38,7 +42,9 @@ public final class Watchdog {
     static final String TROUBLE = "! ";
 
     private static final int TRIES = 40;
+    /** For an answer to the first try, and so much more for each later one, up to what an answer may take. */
     private static final Duration OFF_PATIENCE = Duration.ofMillis(250);
+
     private static final long LOOK_MILLIS = 20;
 
     private final LineWire wire;
@@ -48,6 +54,8 @@ public final class Watchdog {
     private final AtomicLong since = new AtomicLong(System.nanoTime());
     private volatile boolean resting = true;
     private volatile boolean ended;
+    private volatile boolean leaving;
+    private volatile boolean asking;
 
     private Watchdog(LineWire wire, PrintStream out) {
         this.wire = wire;
@@ -55,18 +63,19 @@ public final class Watchdog {
     }
 
     public static void main(String[] args) {
-        if (args.length != 6) {
-            throw new IllegalArgumentException("PLACE OFF-LINE SILENCE-MS LIMIT-MS ANSWER-MS PACE-MS");
+        if (args.length != 7) {
+            throw new IllegalArgumentException("PLACE OFF-LINE IS-ON-LINE SILENCE-MS LIMIT-MS ANSWER-MS PACE-MS");
         }
         Place place = Place.of(args[0]);
-        try (LineWire wire = new LineWire(
-                place, Duration.ofMillis(Long.parseLong(args[4])), Duration.ofMillis(Long.parseLong(args[5])))) {
+        Duration answer = Duration.ofMillis(Long.parseLong(args[5]));
+        Duration pace = Duration.ofMillis(Long.parseLong(args[6]));
+        try (LineWire wire = new LineWire(place, answer, pace)) {
             // Its line is open before anything flows: switching off needs no more than a word.
             wire.open();
             Watchdog dog = new Watchdog(wire, System.out);
             dog.say(ARMED);
-            if (!dog.stoodDown(System.in, Long.parseLong(args[2]), Long.parseLong(args[3]))) {
-                dog.switchOff(place, args[1]);
+            if (!dog.stoodDown(System.in, Long.parseLong(args[3]), Long.parseLong(args[4]))) {
+                dog.switchOff(place, args[1], args[2], answer, pace);
             }
         } catch (InstrumentException nobody) {
             System.out.println(TROUBLE + nobody.trouble() + " " + nobody.getMessage());
@@ -134,8 +143,11 @@ public final class Watchdog {
         try {
             while (true) {
                 String line = work.take();
+                asking = true;
                 try {
-                    if (line.startsWith(ASK)) {
+                    if (leaving) {
+                        say(TROUBLE + Trouble.LOST + " the watchdog switches off");
+                    } else if (line.startsWith(ASK)) {
                         say(ANSWER + wire.ask(line.substring(ASK.length())));
                     } else {
                         wire.tell(line.substring(TELL.length()));
@@ -143,6 +155,8 @@ public final class Watchdog {
                     }
                 } catch (InstrumentException trouble) {
                     say(TROUBLE + trouble.trouble() + " " + trouble.getMessage());
+                } finally {
+                    asking = false;
                 }
             }
         } catch (InterruptedException stopped) {
@@ -150,19 +164,34 @@ public final class Watchdog {
         }
     }
 
-    /** At once on the open line, and again on a fresh one until it could be said. */
-    private void switchOff(Place place, String off) {
+    /** At once on the open line, and again on a fresh one until it says that it is off. */
+    private void switchOff(Place place, String off, String isOn, Duration answer, Duration pace) {
+        leaving = true;
         wire.shout(off);
+        if (!asking && isOff(wire, isOn)) {
+            return;
+        }
         // A line whose answer is still waited for is cut: a supply that takes one caller only must be free for the next
         // try.
-        for (int i = 0; i < TRIES; i++) {
-            try (LineWire fresh = new LineWire(place, OFF_PATIENCE, Duration.ZERO)) {
+        for (int i = 1; i <= TRIES; i++) {
+            Duration grown = OFF_PATIENCE.multipliedBy(i);
+            try (LineWire fresh = new LineWire(place, grown.compareTo(answer) < 0 ? grown : answer, pace)) {
                 wire.cut();
                 fresh.tell(off);
-                return;
+                if (isOff(fresh, isOn)) {
+                    return;
+                }
             } catch (InstrumentException again) {
                 // The next try connects anew.
             }
+        }
+    }
+
+    private static boolean isOff(LineWire line, String isOn) {
+        try {
+            return Talk.onOff(line.ask(isOn)).filter(on -> !on).isPresent();
+        } catch (InstrumentException unknown) {
+            return false;
         }
     }
 }

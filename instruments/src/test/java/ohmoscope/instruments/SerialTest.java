@@ -3,6 +3,7 @@ package ohmoscope.instruments;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -56,12 +57,14 @@ class SerialTest {
         Path device = folder.resolve("supply");
         try (OnBench bench = new OnBench()) {
             Process cable = leading(device, bench.supplyAddress());
-            try (GuardedSupply supply = new GuardedSupply(
-                    port(device),
-                    OnBench.dialect(Dialect.Kind.SUPPLY),
-                    System::nanoTime,
-                    Duration.ofSeconds(2),
-                    Duration.ofSeconds(20))) {
+            // A port stays though nobody has it open; a pseudo-terminal only while somebody has.
+            try (InputStream held = Files.newInputStream(device);
+                    GuardedSupply supply = new GuardedSupply(
+                            port(device),
+                            OnBench.dialect(Dialect.Kind.SUPPLY),
+                            System::nanoTime,
+                            Duration.ofSeconds(2),
+                            Duration.ofSeconds(20))) {
                 supply.set(new SupplySetting(0.3, 1));
                 supply.on();
                 assertThat(bench.supply.on()).isTrue();

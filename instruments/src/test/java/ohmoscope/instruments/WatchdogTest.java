@@ -10,6 +10,9 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.atomic.AtomicInteger;
+import ohmoscope.bench.standin.LineServer;
 import ohmoscope.core.instrument.InstrumentException;
 import ohmoscope.core.instrument.SupplySetting;
 import org.junit.jupiter.api.Test;
@@ -141,6 +144,32 @@ class WatchdogTest {
             bench.supplyServer.hangUp();
             assertThatThrownBy(supply::shown).isInstanceOf(InstrumentException.class);
             assertThat(off(bench, System.nanoTime())).isLessThan(5_000);
+        }
+    }
+
+    /** A line that was sent may not have been heard, as on a port that was closed too soon: it asks, and says it again. */
+    @Test
+    void aWordThatWasLostIsSaidAgain() throws Exception {
+        AtomicInteger lost = new AtomicInteger(3);
+        try (OnBench bench = new OnBench();
+                LineServer hardOfHearing = new LineServer(
+                        "hard of hearing",
+                        0,
+                        line -> line.equals("OUTP OFF") && lost.getAndDecrement() > 0
+                                ? Optional.empty()
+                                : bench.supply.apply(line),
+                        OnBench.NONE,
+                        bench.log::add);
+                GuardedSupply supply = new GuardedSupply(
+                        new Place.Tcp(new Address("127.0.0.1", hardOfHearing.port())),
+                        OnBench.dialect(Dialect.Kind.SUPPLY),
+                        System::nanoTime,
+                        GuardedSupply.SILENCE,
+                        Duration.ofSeconds(30))) {
+            supply.set(new SupplySetting(1, 1));
+            supply.on();
+            assertThat(off(bench, System.nanoTime())).isLessThan(5_000);
+            assertThat(bench.log.stream().filter(l -> l.endsWith("< OUTP OFF"))).hasSizeGreaterThan(3);
         }
     }
 
