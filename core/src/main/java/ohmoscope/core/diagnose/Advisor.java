@@ -141,7 +141,8 @@ public final class Advisor {
         Predictor predictor = new Predictor(board, twin);
         Optional<Mending> mending = Mending.of(timeline, book);
         Timeline open = SecondFault.of(timeline, book, mending);
-        Likelihood likelihood = new Likelihood(open.lastOfEach(), uses, predictor, Measured.open(book));
+        Likelihood likelihood =
+                new Likelihood(asShorted(open.lastOfEach(), book), uses, predictor, Measured.open(book));
         Diagnosis diagnosis =
                 new Diagnosis(suspected(open, book, experience), likelihood, new Context(open, book, account));
         List<Finding> findings = Findings.of(timeline, book, diagnosis);
@@ -183,6 +184,27 @@ public final class Advisor {
                 Acceptance.of(timeline, book, mending),
                 tempered,
                 Optional.empty());
+    }
+
+    /** A short that burnt open is sought by what was measured while it was there. */
+    private static Timeline asShorted(Timeline timeline, RailBook book) {
+        Map<String, Integer> burnt = book.burntOpen();
+        return burnt.isEmpty()
+                ? timeline
+                : timeline.without(m -> fedOrRead(timeline, m.observation())
+                        .map(net -> m.seq()
+                                > book.joinedTo(net).stream()
+                                        .mapToInt(n -> burnt.getOrDefault(n, Integer.MAX_VALUE))
+                                        .min()
+                                        .orElse(Integer.MAX_VALUE))
+                        .orElse(false));
+    }
+
+    private static Optional<String> fedOrRead(Timeline timeline, Observation observation) {
+        if (observation instanceof Inject inject) {
+            return Optional.of(inject.net());
+        }
+        return observation instanceof Read read && read.power().isEmpty() ? timeline.netOf(read) : Optional.empty();
     }
 
     /** Where the probe was last. */

@@ -70,6 +70,31 @@ final class CautionRules extends PlanRules {
         }
     }
 
+    /** A reading that changes with how the probes are held is a contact: the third counts. */
+    void unsteady() {
+        for (String net : book.nets()) {
+            List<Sign> signs = book.now(net).stream()
+                    .filter(s -> s.says().unpowered()
+                            && s.epoch() == timeline.epoch()
+                            && !timeline.live().contains(s.seq()))
+                    .toList();
+            if (signs.size() < 2) {
+                continue;
+            }
+            Sign last = signs.get(signs.size() - 1);
+            Sign before = signs.get(signs.size() - 2);
+            boolean untouched = timeline.moments().stream()
+                    .noneMatch(
+                            m -> m.seq() >= before.seq() && m.seq() <= last.seq() && m.observation() instanceof Inject);
+            if (untouched
+                    && before.unit() == last.unit()
+                    && (before.says() == Says.SHORTED && last.says().notShorted()
+                            || last.says() == Says.SHORTED && before.says().notShorted())) {
+                add(Step.of(Action.READ, net, Reason.READINGS_DISAGREE));
+            }
+        }
+    }
+
     void overNominal() {
         stops.stream()
                 .filter(s -> s.code() == Stop.Code.OVER_NOMINAL)

@@ -36,6 +36,11 @@ import ohmoscope.core.reading.Says;
  */
 final class Context {
     private static final double CABLE = 1.6;
+    /** Contacts differ as much as what lies between two pads: a hint, no more. */
+    private static final double NEAREST = 3;
+    /** The same circuit draws the same twice: what went in between is what drew it. */
+    private static final double RELIEVED = 30;
+
     private static final double WARM_ITSELF = 40;
     private static final double WARM_NEIGHBOUR = 8;
     private static final double WARM_UNDER = 15;
@@ -65,6 +70,12 @@ final class Context {
     /** Nets that read right before the first heat, and wrong since. */
     private final Set<String> wrongSince = new HashSet<>();
 
+    /** What went before a draw that had been too much was right. */
+    private final List<String> relieved;
+
+    /** Parts that read lowest of those that were read on their rail. */
+    private final Set<String> lowest = new HashSet<>();
+
     private int firstHeatSeq = Integer.MAX_VALUE;
     /** References of parts on a port's own nets. */
     private final Set<String> atPort = new HashSet<>();
@@ -87,6 +98,8 @@ final class Context {
                 .flatMap(board::partsOn)
                 .forEach(p -> atPort.add(p.ref()));
         follow();
+        relieved = Relief.of(timeline);
+        book.nets().stream().flatMap(n -> Lowest.on(n, timeline).stream()).forEach(lowest::add);
         timeline.all(Change.class)
                 .filter(c -> c.heat() && Math.max(lastIllSeq, lastWrongDrawSeq) > c.seq())
                 .forEach(c -> {
@@ -165,6 +178,8 @@ final class Context {
     double of(Suspicion suspicion) {
         FaultKind kind = FaultKind.of(suspicion.code());
         return Math.log(looks(kind, suspicion)
+                * (suspicion.code() == Code.SHORT && lowest.contains(suspicion.target()) ? NEAREST : 1)
+                * (FaultKind.of(suspicion.code()).heats() && relieved.contains(suspicion.target()) ? RELIEVED : 1)
                 * said(kind, suspicion)
                 * besideHeat(kind, suspicion)
                 * kind.besides(this, suspicion.target())

@@ -7,6 +7,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.PartValue;
+import ohmoscope.core.board.Pin;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Fault.Bridge;
 import ohmoscope.core.circuit.Fault.Open;
@@ -51,6 +56,7 @@ final class FaultOhms {
         this.book = book;
         book.inForce().forEach(this::measured);
         book.outdated().forEach(this::measured);
+        book.everySign().filter(s -> s.unit() == Unit.VOLTS).forEach(s -> divided(timeline.board(), s));
         timeline.all(Read.class)
                 .filter(r -> r.mode() == ReadMode.OHMS && r.across().isPresent())
                 .forEach(r -> r.value().ifPresent(v -> add(across, r.across().get(), v)));
@@ -66,6 +72,35 @@ final class FaultOhms {
         } else if (sign.unit() == Unit.DIODE_VOLTS && sign.value() < NO_JUNCTION_VOLTS) {
             add(ofNet, sign.net(), sign.value() / TEST_AMPS);
         }
+    }
+
+    /** A net that stands lower than it should behind a resistor: the divider's arithmetic says what holds it down. */
+    private void divided(BoardIndex board, Sign sign) {
+        if (sign.says() != Says.HALF && sign.says() != Says.ABSENT || sign.value() <= 0) {
+            return;
+        }
+        for (Part part : board.partsOn(sign.net()).toList()) {
+            double ohms =
+                    part.resistanceOhms().orElse(PartValue.ohms(part.value()).orElse(0));
+            if (part.kind() != PartKind.RESISTOR || ohms <= 0) {
+                continue;
+            }
+            for (Pin pin : part.pins()) {
+                double source =
+                        pin.net().equals(sign.net()) || board.isGround(pin.net()) ? 0 : stands(board, pin.net());
+                if (source > sign.value()) {
+                    add(ofNet, sign.net(), ohms * sign.value() / (source - sign.value()));
+                }
+            }
+        }
+    }
+
+    /** As measured, else as it should; 0 where nobody says. */
+    private double stands(BoardIndex board, String net) {
+        return book.powered(net)
+                .filter(s -> s.says() == Says.PRESENT)
+                .map(Sign::value)
+                .orElseGet(() -> board.net(net).orElseThrow().nominalVolts().orElse(0));
     }
 
     private static void add(Map<String, Set<Double>> values, String key, double ohms) {

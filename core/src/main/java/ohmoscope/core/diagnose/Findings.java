@@ -102,7 +102,7 @@ final class Findings {
         });
         stillOpen(net, Says.INTO_GROUND).ifPresent(s -> add(Code.INJECTED_INTO_GROUND, s));
         stillOpen(net, Says.NO_CONTACT).ifPresent(s -> add(Code.NO_CONTACT, s));
-        if (book.cleared(net)) {
+        if (book.cleared(net) || book.burntOpen().containsKey(net)) {
             add(Code.SHORT_CLEARED, book.lastUnpowered(net).orElseThrow());
         } else if (book.remains(net)) {
             add(Code.SHORT_REMAINS, book.unpowered(net).orElseThrow());

@@ -19,6 +19,7 @@ import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Warm;
+import ohmoscope.core.reading.LeadOhms;
 import ohmoscope.core.reading.Says;
 
 /** A rail or line that something holds down: injection, picture, and what they point at. */
@@ -35,6 +36,8 @@ final class HeldRailRules extends PlanRules {
      * it; one, as one that looks well makes the next likelier. At 0.4 and 0.25 in 80 drawn hunts: 39.7 and 39.3 minutes.
      */
     private static final double LOOK_FIRST = 0.25;
+    /** A camera of the bench sees so much, from the side that it is on, watts. */
+    private static final double SHOWS_WATTS = 0.05;
     /** After so many pictures without warmth another says no more. */
     private static final int MOST_COLD = 3;
     /** After so many pictures that cannot tell neighbours apart one of them is taken off. */
@@ -87,8 +90,43 @@ final class HeldRailRules extends PlanRules {
                         .filter(w -> w.nothing() && w.seq() > fed)
                         .count()
                 > 1;
-        if (broad || nothing && oneSideOnly && !bothSeen) {
+        if (broad) {
             add(Step.of(Action.FLIP, Reason.WARMTH_FROM_OTHER_SIDE));
+        } else if (nothing && oneSideOnly && !bothSeen) {
+            // Too few watts show on neither side.
+            if (fedTooLittle()) {
+                addLater(Step.of(Action.FLIP, Reason.NOTHING_WARMED));
+            } else {
+                add(Step.of(Action.FLIP, Reason.NOTHING_WARMED));
+            }
+        }
+    }
+
+    /** A hard short makes little heat of a small current, and there is more to give. */
+    private boolean fedTooLittle() {
+        return timeline.current(Inject.class)
+                .filter(i -> i.volts().isPresent() && i.amps().isPresent() && !shutOff(i))
+                .reduce((a, b) -> b)
+                .filter(i -> {
+                    double amps = i.amps().getAsDouble();
+                    double watts = LeadOhms.of(i.leadOhms()).beyond(i.volts().getAsDouble(), amps) * amps * amps;
+                    return watts < SHOWS_WATTS && mayRise(i.net(), i);
+                })
+                .isPresent();
+    }
+
+    /** What was shorted under the current and is not any more hides its part: it is looked for among the likeliest. */
+    void burntOpen() {
+        for (String net : book.burntOpen().keySet()) {
+            List<Hypothesis> likely = likely(net);
+            likely.stream()
+                    .filter(h -> onBoard(h) && hurt(h.target()) && removable(h))
+                    .limit(1)
+                    .forEach(h -> add(Step.of(Action.REMOVE, h.target(), Reason.LIKELY_FAULT)));
+            likely.stream()
+                    .filter(h -> onBoard(h) && !looked(h.target()))
+                    .limit(MOST_LINES)
+                    .forEach(h -> add(Step.of(Action.LOOK, h.target(), Reason.BURNT_OPEN)));
         }
     }
 
@@ -167,7 +205,7 @@ final class HeldRailRules extends PlanRules {
         }
         portOff(net);
         Optional<Inject> fed = timeline.current(Inject.class)
-                .filter(i -> i.net().equals(net) && i.volts().isPresent())
+                .filter(i -> i.net().equals(net) && i.volts().isPresent() && !shutOff(i))
                 .reduce((x, y) -> y);
         Optional<Warm> picture = timeline.current(Warm.class)
                 .filter(w -> fed.isEmpty() || w.seq() > fed.get().seq())
@@ -175,6 +213,9 @@ final class HeldRailRules extends PlanRules {
         if (signal) {
             otherLines(net);
         }
+        Lowest.on(net, timeline)
+                .filter(ref -> !looked(ref) && picture.isEmpty())
+                .ifPresent(ref -> add(Step.of(Action.LOOK, ref, Reason.LOWEST_READING)));
         if (fed.isEmpty() && likely.stream().noneMatch(h -> h.code() != Code.DAMAGED_PORT && looked(h.target()))) {
             first.filter(h -> h.probability() > LOOK_FIRST && !looked(h.target()))
                     .filter(this::onBoard)
@@ -268,9 +309,12 @@ final class HeldRailRules extends PlanRules {
 
     /** Where a picture showed nothing, more current may: as long as there is more to give. */
     private boolean mayRise(String net, Inject fed, Optional<Warm> picture) {
-        boolean cold = picture.map(Warm::nothing).orElse(false);
+        return picture.map(Warm::nothing).orElse(false) && mayRise(net, fed);
+    }
+
+    private boolean mayRise(String net, Inject fed) {
         double more = injection(net, Reason.SHORTED_INJECT_LOW).limitAmps().orElse(0);
-        return cold && more > 1.05 * fed.limitAmps().orElse(fed.amps().orElse(0));
+        return more > 1.05 * fed.limitAmps().orElse(fed.amps().orElse(0));
     }
 
     /** Whether at least two lines that are held down meet in a chip. */

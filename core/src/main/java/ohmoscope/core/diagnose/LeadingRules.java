@@ -4,6 +4,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
@@ -11,6 +14,7 @@ import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
@@ -31,7 +35,7 @@ final class LeadingRules extends PlanRules {
         super(situation);
     }
 
-    /** What Ohm's law says is open is renewed, whatever else is wrong. */
+    /** What Ohm's law says is open is renewed, whatever else is wrong; a short behind it comes first, as it would go again. */
     void measuredOpen() {
         for (Measured.Gap gap : book.gaps()) {
             String ref = gap.part().ref();
@@ -42,7 +46,12 @@ final class LeadingRules extends PlanRules {
             if (!looked(ref)) {
                 add(Step.of(Action.LOOK, ref, Reason.LIKELY_FAULT));
             }
-            add(Step.of(Action.REPLACE, ref, Reason.LIKELY_FAULT));
+            Step renew = Step.of(Action.REPLACE, ref, Reason.LIKELY_FAULT);
+            if (gap.part().pins().stream().anyMatch(pin -> book.shorted(pin.net()))) {
+                addLater(renew);
+            } else {
+                add(renew);
+            }
         }
     }
 
@@ -107,12 +116,27 @@ final class LeadingRules extends PlanRules {
         if (!removable(h)) {
             return;
         }
-        if (sure || h.probability() > ACT_ON && pointedAt(h.target())) {
+        List<String> unmeasured = unmeasured(h.target());
+        if (!unmeasured.isEmpty()) {
+            unmeasured.stream().limit(2).forEach(net -> add(Step.of(Action.READ, net, Reason.MEASURE_FIRST)));
+        } else if (sure || h.probability() > ACT_ON && pointedAt(h.target())) {
             add(Step.of(bypass(h.target()) ? Action.REMOVE : Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
         }
         if (!looked(h.target())) {
             add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
         }
+    }
+
+    /** Rails of a part on which nobody has measured anything; empty where one of its nets was measured. */
+    private List<String> unmeasured(String ref) {
+        Optional<Part> part = board.part(ref);
+        Set<String> nets =
+                part.stream().flatMap(p -> p.pins().stream()).map(Pin::net).collect(Collectors.toSet());
+        boolean measured = Stream.concat(
+                        timeline.all(Read.class).flatMap(r -> timeline.netOf(r).stream()),
+                        timeline.all(Inject.class).map(Inject::net))
+                .anyMatch(n -> nets.contains(n) && !board.isGround(n));
+        return measured ? List.of() : part.map(board::powerNets).orElse(List.of());
     }
 
     /** A chip is blamed last: after its supply, its enable and its output are known. */

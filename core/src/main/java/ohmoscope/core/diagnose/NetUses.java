@@ -6,10 +6,12 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Role;
 
 /** What nets are for, read off a board once: asked thousands of times. Immutable. */
@@ -19,6 +21,8 @@ final class NetUses {
     private final Set<String> resistive = new HashSet<>();
     private final Set<String> driven = new HashSet<>();
     private final Set<String> negotiators = new HashSet<>();
+    /** What small transistors pull down, with what turns them on. */
+    private final Map<String, Set<String>> pulled = new HashMap<>();
 
     NetUses(BoardIndex board) {
         this.board = board;
@@ -35,10 +39,29 @@ final class NetUses {
                         .filter(p -> p.kind() == PartKind.RESISTOR)
                         .forEach(p -> p.pins().forEach(pin -> driven.add(pin.net())));
             });
+            if (board.role(part) == Role.DRIVE) {
+                pulls(part);
+            }
             if (board.role(part) == Role.PORT_CONTROLLER) {
                 negotiators.add(part.ref());
             }
         }
+    }
+
+    private void pulls(Part small) {
+        Set<String> gates = small.pins().stream()
+                .filter(p -> p.name().equalsIgnoreCase("G"))
+                .map(Pin::net)
+                .collect(Collectors.toSet());
+        small.pins().stream()
+                .map(Pin::net)
+                .filter(n -> !gates.contains(n) && !board.isGround(n))
+                .forEach(n -> pulled.computeIfAbsent(n, k -> new HashSet<>()).addAll(gates));
+    }
+
+    /** Whether a small transistor pulls this net down by a level that is among those known. */
+    boolean pulledBy(String net, Set<String> known) {
+        return pulled.getOrDefault(net, Set.of()).stream().anyMatch(known::contains);
     }
 
     /** The switches that this net closes. */

@@ -21,6 +21,7 @@ import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.evidence.Observation.TraceShape;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.reading.Says;
 
@@ -168,7 +169,9 @@ abstract class PlanRules {
         double nominal = board.net(net)
                 .map(n -> n.nominalVolts().orElse(LOW_AND_CLIMB_VOLTS))
                 .orElse(LOW_AND_CLIMB_VOLTS);
-        boolean atRail = schools.injection() == Schools.Injection.RAIL_VOLTAGE && reason == Reason.SHORTED_INJECT_LOW;
+        boolean atRail = schools.injection() == Schools.Injection.RAIL_VOLTAGE
+                && reason == Reason.SHORTED_INJECT_LOW
+                && timeline.all(Inject.class).noneMatch(i -> i.net().equals(net) && shutOff(i));
         if (atRail) {
             return new Step(
                     Action.INJECT,
@@ -198,6 +201,11 @@ abstract class PlanRules {
         double amps = Math.min(most, cold ? Math.max(LIMIT_AMPS, 1.5 * used) : LIMIT_AMPS);
         return new Step(
                 Action.INJECT, Optional.of(net), OptionalDouble.of(volts), OptionalDouble.of(amps), reason, List.of());
+    }
+
+    /** Amperes for a moment, then none: the board's protection, or the supply's, ended it before anything warmed. */
+    static boolean shutOff(Inject inject) {
+        return inject.shape().map(s -> s == TraceShape.BURST_THEN_ZERO).orElse(false);
     }
 
     /** What the device drew when it was last powered as it is. */

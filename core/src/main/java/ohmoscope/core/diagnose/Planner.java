@@ -40,13 +40,16 @@ final class Planner extends PlanRules {
         cautions.battery();
         cautions.failedInjection();
         cautions.overNominal();
+        cautions.unsteady();
         fitUp.notPluggedBack();
         repair.cleared();
+        repair.relieved();
         repair.mending();
         repair.newPart();
         repair.notProven();
         fitUp.pair();
         repair.remains();
+        heldRail.burntOpen();
         heldRail.parted();
         heldRail.otherSide();
         leading.measuredOpen();
@@ -56,6 +59,7 @@ final class Planner extends PlanRules {
             leading.leading(ACT_ON);
             fitUp.plugIn();
             repair.settled();
+            survey.partOfItsVolts();
             survey.look();
             usual.unpowered();
             survey.drawnInVain();
@@ -97,7 +101,10 @@ final class Planner extends PlanRules {
 
     private boolean forbidden(Step step) {
         boolean proves = step.action() == Action.PROVE
-                && (!held().isEmpty() || !book.burning().isEmpty() || stillIll());
+                && (!held().isEmpty()
+                        || !book.burning().isEmpty()
+                        || !book.burntOpen().isEmpty()
+                        || stillIll());
         boolean powers = step.action() == Action.POWER;
         boolean injects = step.action() == Action.INJECT;
         boolean readsUnderPower = step.action() == Action.READ

@@ -13,6 +13,7 @@ import ohmoscope.core.board.Gate.OnWhen;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Role;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.PowerTree;
@@ -32,6 +33,9 @@ final class PoweredQuestion implements Question {
     private static final double VOLTS_SPAN = 30;
     /** A rail that must first be asked for may not have been. */
     private static final double NOT_ASKED_FOR = 0.3;
+
+    /** How often what has failed open still lets some of the volts through. */
+    private static final double HALF_OPEN = 0.2;
 
     private static final double ACTIVE_VOLTS = 0.9;
     /** An enable is a logic level: anything from here to here asks. */
@@ -102,6 +106,11 @@ final class PoweredQuestion implements Question {
     }
 
     void add(Power power) {
+        power.net()
+                .filter(n -> power.volts().isPresent())
+                .flatMap(board::net)
+                .ifPresent(n -> levels.add(
+                        new Level(n.name(), Optional.empty(), power.volts().getAsDouble(), n.kind(), true)));
         Draw.of(board, tree, power)
                 .filter(d -> d != Draw.UNCLEAR && power.from() != PowerSource.BATTERY)
                 .ifPresent(d -> draws.add(new Drawn(d, Draw.firstVoltsOnly(board, tree, power))));
@@ -188,10 +197,28 @@ final class PoweredQuestion implements Question {
         // A rail that nothing feeds still floats a few tenths of a volt up.
         double floor = expected < FLOATING_VOLTS ? FLOATING_VOLTS / 2 : VOLTS_FLOOR;
         double density = Density.normal(level.volts, expected, floor + VOLTS_ACCURACY * Math.abs(expected));
+        double source = leaksThrough(level, powered, faults);
+        if (source > expected) {
+            double part = level.volts < source ? 1 / source : 0;
+            density = (1 - HALF_OPEN) * density + HALF_OPEN * part;
+        }
         double absent = 2 * Density.normal(level.volts, 0, ABSENT_SIGMA_VOLTS);
         double unasked = level.askedFor ? 0 : NOT_ASKED_FOR;
         return Math.log(
                 Density.mixed((1 - unasked) * density + unasked * absent, MeterQuestion.WRONG_READING, VOLTS_SPAN));
+    }
+
+    /** What stands at the other end of a switch or series part that is open, volts; 0 where none is. */
+    private double leaksThrough(Level level, Powered powered, List<Fault> faults) {
+        if (level.kind != NetKind.POWER) {
+            return 0;
+        }
+        return board.partsOn(level.net)
+                .filter(p -> open(p, faults) && (board.role(p) == Role.PASS || board.role(p) == Role.SERIES))
+                .flatMap(p -> board.powerNets(p).stream())
+                .mapToDouble(powered::volts)
+                .max()
+                .orElse(0);
     }
 
     /** A gate that a chip drives: right while the chip lives and is fed. */
@@ -208,7 +235,8 @@ final class PoweredQuestion implements Question {
                         && (f.target().equals(level.net)
                                 || board.partsOn(level.net)
                                         .anyMatch(p -> p.ref().equals(f.target()))));
-        boolean closed = switches.stream().allMatch(p -> {
+        // One that has failed open is told to close like any.
+        boolean closed = switches.stream().filter(p -> !open(p, faults)).allMatch(p -> {
             List<String> rails = board.powerNets(p);
             double most = rails.stream().mapToDouble(powered::volts).max().orElse(0);
             double least = rails.stream().mapToDouble(powered::volts).min().orElse(0);
@@ -223,6 +251,11 @@ final class PoweredQuestion implements Question {
         boolean asked = high ? level.volts > Math.max(2.5, source + 1) : level.volts < 0.6 * source;
         boolean works = closed && !dead;
         return Math.log(asked == works ? GATE_RIGHT : 1 - GATE_RIGHT);
+    }
+
+    private static boolean open(Part part, List<Fault> faults) {
+        return faults.stream()
+                .anyMatch(f -> f instanceof Fault.Open && f.target().equals(part.ref()));
     }
 
     /** The measured gate of a small transistor: a chip on it that lives and is fed turns it on. */
@@ -244,7 +277,9 @@ final class PoweredQuestion implements Question {
 
     /** Whether the twin knows what sets a signal's level. */
     private boolean determined(String net, double expected) {
-        return uses.driven(net) || uses.resistive(net) && (expected > 0.02 || uses.throughToKnown(net));
+        return uses.driven(net)
+                || uses.pulledBy(net, known.keySet())
+                || uses.resistive(net) && (expected > 0.02 || uses.throughToKnown(net));
     }
 
     private Regime regime(List<Input> inputs, Powered powered, List<Fault> faults) {

@@ -19,6 +19,7 @@ import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Twin;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.reading.Says;
 import ohmoscope.core.reading.Unit;
@@ -30,6 +31,8 @@ import ohmoscope.core.reading.Unit;
 final class RailBook {
     /** A chip without a heat spreader does not lose this for long. */
     private static final double BURNING_WATTS = 3;
+    /** Less current opens nothing, amperes. */
+    private static final double OPENING_AMPS = 0.5;
 
     private final Timeline timeline;
     private final Twin twin;
@@ -279,6 +282,29 @@ final class RailBook {
                         .flatMap(p -> Draw.of(timeline.board(), timeline.tree(), p))
                         .map(d -> d == Draw.NORMAL)
                         .orElse(false);
+    }
+
+    /**
+     * Nets that read shorted and, nothing on them touched since, do not any more, a current having been driven in between;
+     * with the number of the last entry that found them shorted.
+     */
+    Map<String, Integer> burntOpen() {
+        Map<String, Integer> burnt = new LinkedHashMap<>();
+        for (String net : current.keySet()) {
+            Optional<Sign> last = unpowered(net).filter(s -> s.says().notShorted());
+            Optional<Sign> shorted = last(net, Says.SHORTED);
+            boolean driven = last.isPresent()
+                    && shorted.isPresent()
+                    && timeline.all(Inject.class)
+                            .anyMatch(i -> i.seq() >= shorted.get().seq()
+                                    && i.seq() < last.get().seq()
+                                    && i.amps().orElse(0) > OPENING_AMPS
+                                    && joinedTo(net).contains(i.net()));
+            if (driven) {
+                burnt.put(net, shorted.get().seq());
+            }
+        }
+        return burnt;
     }
 
     boolean remains(String net) {

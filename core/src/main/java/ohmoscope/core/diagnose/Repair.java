@@ -58,7 +58,7 @@ record Repair(String net, Change culprit, List<String> innocent) {
         return refs.stream().distinct().toList();
     }
 
-    private static boolean takesAway(ChangeAction action) {
+    static boolean takesAway(ChangeAction action) {
         return action == ChangeAction.REMOVED
                 || action == ChangeAction.DISCONNECTED
                 || action == ChangeAction.SEPARATED

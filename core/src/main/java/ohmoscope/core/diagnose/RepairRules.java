@@ -73,7 +73,20 @@ final class RepairRules extends PlanRules {
         }
     }
 
-    /** What becomes of the place, once the rest is plugged in. */
+    /** No meter saw a short, and the draw is right without what was unplugged: the load hangs there, not on the board. */
+    void relieved() {
+        if (Repair.of(timeline, book).isEmpty()) {
+            Relief.of(timeline).stream()
+                    .filter(ref -> board.part(ref).isPresent())
+                    .filter(ref -> timeline.now().unplugged().contains(ref))
+                    .forEach(ref -> {
+                        add(Step.of(Action.LOOK, ref, Reason.RELIEVED));
+                        add(Step.of(Action.REPLACE, ref, Reason.RELIEVED));
+                    });
+        }
+    }
+
+    /** What becomes of a place, once the rest is plugged in and known to work. */
     void settled() {
         unsettled.forEach(this::add);
     }
@@ -86,12 +99,24 @@ final class RepairRules extends PlanRules {
                 continue;
             }
             boolean bad = diagnosis.guilt(ref) > ACT_ON || pointedAt(ref);
-            add(
-                    tree.isInput(ref)
-                            ? Step.of(Action.REPLACE, ref, Reason.PORT_TO_BE_FITTED)
-                            : bad
-                                    ? Step.of(Action.REPLACE, ref, Reason.CLEARED_REPLACE)
-                                    : Step.of(Action.FIT, ref, Reason.INNOCENT_FIT_BACK));
+            if (tree.isInput(ref)) {
+                portToBeFitted(Step.of(Action.REPLACE, ref, Reason.PORT_TO_BE_FITTED));
+            } else {
+                add(
+                        bad
+                                ? Step.of(Action.REPLACE, ref, Reason.CLEARED_REPLACE)
+                                : Step.of(Action.FIT, ref, Reason.INNOCENT_FIT_BACK));
+            }
+        }
+    }
+
+    /** No port is ordered before the rest is known to work: fed past it, the board has shown whether it does. */
+    private void portToBeFitted(Step fit) {
+        boolean fedPast = timeline.current(Power.class).anyMatch(p -> p.net().isPresent());
+        if (fedPast && findings.stream().anyMatch(Finding::wrong)) {
+            unsettled.add(fit);
+        } else {
+            add(fit);
         }
     }
 

@@ -28,6 +28,8 @@ final class SignReader {
     private static final double NOTHING_AMPS = 0.0005;
 
     private static final double TRIED_VOLTS = 0.1;
+    /** A short lets no supply of a bench come so high. */
+    private static final double STANDS_VOLTS = 1;
     /** What a meter's milliampere still shows as a short. */
     private static final double METERED_SHORT_OHMS = Thresholds.DEAD_DIODE_VOLTS / 1e-3 * 1.3;
 
@@ -153,7 +155,7 @@ final class SignReader {
         Optional<Net> net = timeline.board().net(inject.net());
         double volts = inject.volts().getAsDouble();
         double amps = inject.amps().getAsDouble();
-        boolean shut = inject.shape().map(s -> s == TraceShape.BURST_THEN_ZERO).orElse(false);
+        boolean shut = PlanRules.shutOff(inject);
         if (net.isEmpty() || volts < 0 || amps < 0) {
             // The wrong way round it says nothing of the rail.
             return Optional.empty();
@@ -242,6 +244,11 @@ final class SignReader {
         if (hard || ohms < Thresholds.DEAD_OHMS && amps > 1) {
             return Optional.of(new Sign(power.net().get(), Says.SHORTED, ohms, power.seq(), moment.epoch(), Unit.OHMS));
         }
-        return Optional.empty();
+        // What it was set to nobody says: what a supply's lead holds up stands.
+        double volts = power.volts().getAsDouble();
+        return volts < STANDS_VOLTS
+                ? Optional.empty()
+                : powered(net.get(), volts, moment, volts)
+                        .map(says -> new Sign(power.net().get(), says, volts, power.seq(), moment.epoch(), Unit.VOLTS));
     }
 }

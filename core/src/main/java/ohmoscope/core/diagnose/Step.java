@@ -70,6 +70,20 @@ public record Step(
         LEADS_ALONE,
         NO_CURRENT_FLOWED,
         WARMTH_FROM_OTHER_SIDE,
+        /** Nothing on this side: the other has not been looked at. */
+        NOTHING_WARMED,
+        /** Two readings of one net, the board untouched between them, say opposite things. */
+        READINGS_DISAGREE,
+        /** Of several places on a shorted rail, it reads lowest. */
+        LOWEST_READING,
+        /** A part is suspected on whose rails nobody has measured anything. */
+        MEASURE_FIRST,
+        /** Neither there nor away: pulled down, or fed too little. */
+        PART_OF_ITS_VOLTS,
+        /** The draw went right with it. */
+        RELIEVED,
+        /** The short went away under the current, and its part is still there. */
+        BURNT_OPEN,
         NOT_PLUGGED_BACK,
         PLACE_IS_EMPTY,
         LIKELY_FAULT,

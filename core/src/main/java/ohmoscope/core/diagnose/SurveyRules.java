@@ -1,11 +1,15 @@
 package ohmoscope.core.diagnose;
 
+import java.util.List;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.Role;
+import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.reading.Says;
 
 /** Little is known, or all is well and the device is not: what to look at and read next. */
 final class SurveyRules extends PlanRules {
@@ -18,6 +22,25 @@ final class SurveyRules extends PlanRules {
         boolean looked = timeline.all(Look.class).findAny().isPresent();
         if (!looked) {
             tree.inputs().stream().limit(1).forEach(p -> add(Step.of(Action.LOOK, p.ref(), Reason.FIRST_LOOK)));
+        }
+    }
+
+    /** A rail that stands at part of its volts: is it pulled down, or does what feeds it let too little through? */
+    void partOfItsVolts() {
+        for (String net : List.copyOf(book.nets())) {
+            boolean half = book.powered(net).map(s -> s.says() == Says.HALF).orElse(false);
+            if (!half || book.down(net)) {
+                continue;
+            }
+            if (book.unpowered(net).isEmpty()) {
+                add(Step.of(Action.READ, net, Reason.PART_OF_ITS_VOLTS));
+            }
+            tree.pathTo(net).stream()
+                    .filter(f -> f.to().equals(net))
+                    .map(PowerTree.Feed::part)
+                    .filter(p -> timeline.now().has(p) && !readAcross(p.ref()) && board.role(p) == Role.SERIES)
+                    .forEach(p -> add(Step.of(Action.READ, p.ref(), Reason.PART_OF_ITS_VOLTS)
+                            .how(Step.Probe.ACROSS)));
         }
     }
 

@@ -1,0 +1,219 @@
+package ohmoscope.core.diagnose;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import java.util.Optional;
+import ohmoscope.core.PowerFixtures;
+import ohmoscope.core.Typed;
+import ohmoscope.core.board.Board;
+import ohmoscope.core.diagnose.Hypothesis.Code;
+import ohmoscope.core.diagnose.Step.Action;
+import ohmoscope.core.diagnose.Step.Reason;
+import org.junit.jupiter.api.Test;
+
+/** Moments of a job, as they are typed, each with what a practitioner would say to it. */
+class MomentsTest {
+    private static final Board BOARD = PowerFixtures.board();
+
+    private static Advice advice(String... lines) {
+        return new Advisor(BOARD).advise(Optional.empty(), "", Typed.entries(BOARD, lines));
+    }
+
+    private static List<String> steps(Advice advice) {
+        return advice.next().stream()
+                .map(s -> s.action() + s.target().map(t -> " " + t).orElse(""))
+                .toList();
+    }
+
+    private static double probability(Advice advice, Code code, String target) {
+        return advice.hypotheses().stream()
+                .filter(h -> h.code() == code && h.target().equals(target))
+                .mapToDouble(Hypothesis::probability)
+                .sum();
+    }
+
+    private static boolean found(Advice advice, Finding.Code code, String place) {
+        return advice.findings().stream()
+                .anyMatch(f -> f.code() == code && f.place().equals(Optional.of(place)));
+    }
+
+    /** The board shut itself off before anything warmed: low volts come next, for the other school too. */
+    @Test
+    void aBurstAtTheRailsOwnVoltsIsFollowedByLowOnes() {
+        String[] burst = {"unplugged battery", "look J1 clean", "VMAIN d .002", "inj VMAIN 12V 3A 12V 0A burst"};
+        Schools usual = Schools.DEFAULT;
+        Schools atRail = new Schools(
+                usual.meter(),
+                usual.lead(),
+                usual.proof(),
+                Schools.Injection.RAIL_VOLTAGE,
+                usual.port(),
+                usual.warmth());
+        for (Schools schools : List.of(usual, atRail)) {
+            List<Step> next = new Advisor(BOARD)
+                    .advise(Optional.empty(), "", Typed.entries(BOARD, burst), schools)
+                    .next();
+            List<Action> actions = next.stream().map(Step::action).toList();
+            assertThat(actions.indexOf(Action.INJECT)).isBetween(0, actions.indexOf(Action.IMAGE) - 1);
+            assertThat(next.get(actions.indexOf(Action.INJECT)).setVolts().orElseThrow())
+                    .isLessThanOrEqualTo(1);
+        }
+    }
+
+    /** What a supply's lead holds up is not shorted. */
+    @Test
+    void aRailThatASupplyHoldsStands() {
+        Advice fed = advice("unplugged battery", "look J1 clean", "bench VMAIN 12V 0.12A flat on");
+        assertThat(found(fed, Finding.Code.RAIL_GOOD, "VMAIN")).isTrue();
+        assertThat(probability(fed, Code.SHORT, "C3"))
+                .isLessThan(probability(advice("unplugged battery", "look J1 clean"), Code.SHORT, "C3") / 3);
+        assertThat(steps(fed)).doesNotContain("READ VMAIN");
+    }
+
+    @Test
+    void theLowestReadingOfARowIsLookedAtFirst() {
+        Advice row = advice("unplugged battery", "look J1 clean", "C3 VMAIN ohm 1.1", "C4 VMAIN ohm 0.4");
+        assertThat(row.next().get(0).reason()).isEqualTo(Reason.LOWEST_READING);
+        assertThat(row.next().get(0).target()).contains("C4");
+        assertThat(probability(row, Code.SHORT, "C4")).isGreaterThan(2 * probability(row, Code.SHORT, "C3"));
+        // As low as a contact makes them.
+        Advice alike = advice("unplugged battery", "look J1 clean", "C3 VMAIN ohm 0.45", "C4 VMAIN ohm 0.4");
+        assertThat(alike.next()).noneMatch(s -> s.reason() == Reason.LOWEST_READING);
+    }
+
+    @Test
+    void twoReadingsThatDisagreeAskForAThird() {
+        String[] twice = {"unplugged battery", "look J1 clean", "V3 ohm 0.4", "V3 ohm 5200"};
+        assertThat(advice(twice).next().get(0).reason()).isEqualTo(Reason.READINGS_DISAGREE);
+        Advice third = advice(twice[0], twice[1], twice[2], twice[3], "V3 ohm 5100");
+        assertThat(third.next()).noneMatch(s -> s.reason() == Reason.READINGS_DISAGREE);
+    }
+
+    /** It blew for a reason, and a new one would again. */
+    @Test
+    void aFuseIsNotRenewedBeforeTheShortBehindItIsFound() {
+        Advice blown = advice(
+                "unplugged battery",
+                "look J1 clean",
+                "charger J1 12V 0A flat",
+                "VBUS v 12 charger",
+                "VIN v 0 charger",
+                "VIN ohm .3",
+                "across F1 ohm OL",
+                "look F1 burnt");
+        assertThat(steps(blown)).contains("INJECT VIN", "REPLACE F1");
+        assertThat(steps(blown).indexOf("INJECT VIN")).isLessThan(steps(blown).indexOf("REPLACE F1"));
+    }
+
+    /** Thirty milliwatts show on neither side. */
+    @Test
+    void whereTooLittleFlowedMoreCurrentComesBeforeTheOtherSide() {
+        String[] cold = {"unplugged battery", "look J1 clean", "VMAIN d .002"};
+        Advice weak = advice(cold[0], cold[1], cold[2], "inj VMAIN .5V 1A 34mV 1A leads 4mohm", "nothing warm top");
+        assertThat(steps(weak)).contains("INJECT VMAIN", "FLIP");
+        assertThat(steps(weak).indexOf("INJECT VMAIN")).isLessThan(steps(weak).indexOf("FLIP"));
+        Advice strong = advice(cold[0], cold[1], cold[2], "inj VMAIN 1V 2A .5V 2A leads 4mohm", "nothing warm top");
+        assertThat(steps(strong).indexOf("FLIP")).isLessThan(steps(strong).indexOf("INJECT VMAIN"));
+        assertThat(strong.next().stream().filter(s -> s.action() == Action.FLIP))
+                .allMatch(s -> s.reason() == Reason.NOTHING_WARMED);
+    }
+
+    /** The part is still there, and nothing is proven until it is found. */
+    @Test
+    void aShortThatBurntOpenIsStillSought() {
+        String[] burnt = {
+            "unplugged battery",
+            "look J1 clean",
+            "VMAIN d .002",
+            "inj VMAIN 1V 4A .3V 4A",
+            "inj VMAIN 1V 4A 1V .01A",
+            "VMAIN d .42"
+        };
+        Advice gone = advice(burnt);
+        assertThat(found(gone, Finding.Code.SHORT_CLEARED, "VMAIN")).isTrue();
+        assertThat(gone.next().get(0).reason()).isEqualTo(Reason.BURNT_OPEN);
+        assertThat(steps(gone)).doesNotContain("PROVE", "PROVE VMAIN");
+        assertThat(probability(gone, Code.SHORT, "C3")).isGreaterThan(0.1);
+        Advice seen = advice(burnt[0], burnt[1], burnt[2], burnt[3], burnt[4], burnt[5], "C3 cracked");
+        assertThat(steps(seen).get(0)).isEqualTo("REMOVE C3");
+    }
+
+    @Test
+    void whatMadeTheDrawRightHangsOnWhatWasUnplugged() {
+        Advice relieved = advice(
+                "unplugged battery",
+                "look J1 clean",
+                "charger J1 12V 0.5A pulsing",
+                "unplugged J3",
+                "charger J1 12V 0.4A rising");
+        assertThat(relieved.next().get(0).reason()).isEqualTo(Reason.RELIEVED);
+        assertThat(relieved.next().get(0).target()).contains("J3");
+        assertThat(relieved.hypotheses().get(0).target()).isEqualTo("J3");
+        // It draws too much again: it was not that.
+        Advice again = advice(
+                "unplugged battery",
+                "look J1 clean",
+                "charger J1 12V 0.5A pulsing",
+                "unplugged J3",
+                "charger J1 12V 0.4A rising",
+                "charger J1 12V 0.5A pulsing");
+        assertThat(again.next()).noneMatch(s -> s.reason() == Reason.RELIEVED);
+    }
+
+    /** Told to conduct, a small transistor leaves its line up: it is open, not the resistor above it. */
+    @Test
+    void aDriveThatDoesNotPullDownIsOpen() {
+        Advice up = advice(
+                "look J1 clean",
+                "charger J1 12V 0.4A flat on battery in",
+                "VMAIN v 12 charger",
+                "BG v 11.9 charger",
+                "PD v 11.9 charger",
+                "BEN v 3.3 charger");
+        assertThat(up.hypotheses().get(0)).satisfies(h -> {
+            assertThat(h.code()).isEqualTo(Code.OPEN);
+            assertThat(h.target()).isEqualTo("Q3");
+            assertThat(h.probability()).isGreaterThan(0.6);
+        });
+    }
+
+    @Test
+    void aSwitchThatLetsHalfThroughIsSuspected() {
+        String[] gate = {
+            "unplugged battery", "look J1 clean", "charger J1 12V 0.05A flat", "VIN v 12 charger", "AG v 15 charger"
+        };
+        Advice half = advice(gate[0], gate[1], gate[2], gate[3], gate[4], "VMAIN v 5.4 charger", "VMAIN d .43");
+        Advice whole = advice(gate[0], gate[1], gate[2], gate[3], gate[4], "VMAIN v 11.9 charger", "VMAIN d .43");
+        assertThat(probability(half, Code.OPEN, "Q1")).isGreaterThan(20 * probability(whole, Code.OPEN, "Q1"));
+        // With the power off the meter parts what pulls down from what holds back.
+        Advice unread =
+                advice("unplugged battery", "look J1 clean", "charger J1 12V 0.05A flat", "VMAIN v 5.4 charger");
+        assertThat(unread.next())
+                .anyMatch(s ->
+                        s.reason() == Reason.PART_OF_ITS_VOLTS && s.target().equals(Optional.of("VMAIN")));
+    }
+
+    /** A finger is no meter. */
+    @Test
+    void whatOnlyAFingerFoundIsMeasuredBeforeItIsBlamed() {
+        Advice felt = advice("unplugged battery", "look J1 clean", "charger J1 12V 1.6A flat", "warm U4 touch");
+        assertThat(felt.hypotheses().get(0).target()).isEqualTo("U4");
+        assertThat(felt.next().get(0).reason()).isEqualTo(Reason.MEASURE_FIRST);
+        assertThat(steps(felt)).doesNotContain("REPLACE U4", "REMOVE U4");
+    }
+
+    /** Fed past its place the board takes nothing: a new port alone would not have helped. */
+    @Test
+    void noPortIsFittedBeforeTheRestIsKnownToWork() {
+        Advice past = advice(
+                "unplugged battery",
+                "look J1 burnt",
+                "removed J1",
+                "bench VBUS 12V 0A flat",
+                "VIN v 0 bench",
+                "across F1 ohm OL");
+        assertThat(steps(past)).contains("REPLACE F1", "REPLACE J1");
+        assertThat(steps(past).indexOf("REPLACE F1")).isLessThan(steps(past).indexOf("REPLACE J1"));
+    }
+}
