@@ -179,6 +179,11 @@ final class HeldRailRules extends PlanRules {
                 .filter(n -> timeline.current(Warm.class).noneMatch(w -> w.seq() > lastInjection(n)));
         String net = lastFed.orElseGet(() -> nets.contains(rail.orElse("")) ? rail.orElseThrow() : deepest(nets));
         boolean signal = board.net(net).orElseThrow().kind() == NetKind.SIGNAL;
+        if (signal) {
+            tree.inputs().stream()
+                    .filter(port -> port.touches(net) && timeline.now().has(port) && !looked(port.ref()))
+                    .forEach(port -> add(Step.of(Action.LOOK, port.ref(), Reason.FIRST_LOOK)));
+        }
         List<Hypothesis> likely = likely(net);
         Optional<Hypothesis> first = likely.stream().findFirst();
         boolean pointed =
@@ -225,7 +230,7 @@ final class HeldRailRules extends PlanRules {
             add(Step.of(Action.IMAGE, net, findWarmth()));
         }
         if (failures(net) < MOST_FAILED_INJECTIONS && (fed.isEmpty() || mayRise(net, fed.get(), picture))) {
-            add(injection(net, Reason.SHORTED_INJECT_LOW));
+            add(injection(net, fed.isEmpty() ? Reason.SHORTED_INJECT_LOW : Reason.NOTHING_WARMED_MORE));
         }
         if (first.isPresent() && !looked(first.get().target())) {
             add(Step.of(Action.LOOK, first.get().target(), Reason.FIRST_LOOK));
@@ -313,8 +318,13 @@ final class HeldRailRules extends PlanRules {
     }
 
     private boolean mayRise(String net, Inject fed) {
-        double more = injection(net, Reason.SHORTED_INJECT_LOW).limitAmps().orElse(0);
-        return more > 1.05 * fed.limitAmps().orElse(fed.amps().orElse(0));
+        Step more = injection(net, Reason.NOTHING_WARMED_MORE);
+        boolean limited = shutOff(fed) || atLimit(fed);
+        return limited
+                ? more.limitAmps().orElse(0)
+                        > 1.05 * fed.limitAmps().orElse(fed.amps().orElse(0))
+                : more.setVolts().orElse(0)
+                        > 1.05 * fed.setVolts().orElse(fed.volts().orElse(0));
     }
 
     /** Whether at least two lines that are held down meet in a chip. */

@@ -46,6 +46,10 @@ abstract class PlanRules {
     static final double LINE_LIMIT_AMPS = 0.3;
     static final double LOW_AND_CLIMB_VOLTS = 1.0;
     static final double LIMIT_AMPS = 2.0;
+    /** As near to its limit as this the supply is held by it. */
+    private static final double AT_LIMIT = 0.9;
+    /** By so much the volts climb at a time. */
+    private static final double CLIMB = 1.8;
     /** No more of what the leads carry is asked of them. */
     static final double LEAD_SHARE = 0.9;
     /** At the rail's own voltage the limit is what protects. */
@@ -190,17 +194,33 @@ abstract class PlanRules {
                     reason,
                     List.of());
         }
-        double volts = Math.min(LOW_AND_CLIMB_VOLTS, nominal);
+        boolean cold = timeline.last(Warm.class).map(Warm::nothing).orElse(false);
+        double volts = cold ? climbed(net, nominal) : Math.min(LOW_AND_CLIMB_VOLTS, nominal);
         double used = timeline.all(Inject.class)
                 .filter(i -> i.net().equals(net))
                 .mapToDouble(i -> i.amps().orElse(0))
                 .max()
                 .orElse(0);
-        boolean cold = timeline.last(Warm.class).map(Warm::nothing).orElse(false);
         double most = LEAD_SHARE * schools.leadRatedAmps();
         double amps = Math.min(most, cold ? Math.max(LIMIT_AMPS, 1.5 * used) : LIMIT_AMPS);
         return new Step(
                 Action.INJECT, Optional.of(net), OptionalDouble.of(volts), OptionalDouble.of(amps), reason, List.of());
+    }
+
+    /** A partial short takes what the volts give it: they climb to the rail's own, where the current was not what limited. */
+    private double climbed(String net, double nominal) {
+        double used = timeline.all(Inject.class)
+                .filter(i -> i.net().equals(net) && !shutOff(i))
+                .filter(i -> i.amps().orElse(0) > 0 && !atLimit(i))
+                .mapToDouble(i -> i.setVolts().orElse(i.volts().orElse(0)))
+                .max()
+                .orElse(0);
+        return Math.min(nominal, Math.max(LOW_AND_CLIMB_VOLTS, CLIMB * used));
+    }
+
+    /** Whether the current was what limited, not the volts. */
+    static boolean atLimit(Inject inject) {
+        return inject.amps().orElse(0) >= AT_LIMIT * inject.limitAmps().orElse(LIMIT_AMPS);
     }
 
     /** Amperes for a moment, then none: the board's protection, or the supply's, ended it before anything warmed. */

@@ -100,8 +100,10 @@ final class Planner extends PlanRules {
     }
 
     private boolean forbidden(Step step) {
+        boolean parted = timeline.now().takenAway().isPresent();
         boolean proves = step.action() == Action.PROVE
-                && (!held().isEmpty()
+                && (parted
+                        || !held().isEmpty()
                         || !book.burning().isEmpty()
                         || !book.burntOpen().isEmpty()
                         || stillIll());
@@ -109,7 +111,6 @@ final class Planner extends PlanRules {
         boolean injects = step.action() == Action.INJECT;
         boolean readsUnderPower = step.action() == Action.READ
                 && step.probe().flatMap(Step.Probe::power).isPresent();
-        boolean parted = timeline.now().takenAway().isPresent();
         return proves
                 || (powers || readsUnderPower) && (parted || stopped(Stop.Code.DO_NOT_POWER))
                 || injects && touching().isPresent();

@@ -72,6 +72,8 @@ public record Step(
         WARMTH_FROM_OTHER_SIDE,
         /** Nothing on this side: the other has not been looked at. */
         NOTHING_WARMED,
+        /** Nothing so far: more of what limited, volts or amperes. */
+        NOTHING_WARMED_MORE,
         /** Two readings of one net, the board untouched between them, say opposite things. */
         READINGS_DISAGREE,
         /** Of several places on a shorted rail, it reads lowest. */

@@ -86,6 +86,9 @@ final class Suspicions {
                 all.add(new Suspicion(port ? Code.DAMAGED_PORT : Code.SHORT, part.ref(), AS_FITTED, bridges));
             }
         }
+        if (part.pairedWith().isPresent()) {
+            all.add(PairFault.asFitted(part));
+        }
         switch (part.kind()) {
             case IC ->
                 all.add(new Suspicion(

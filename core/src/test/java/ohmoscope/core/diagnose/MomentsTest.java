@@ -3,7 +3,9 @@ package ohmoscope.core.diagnose;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import ohmoscope.core.Fixtures;
 import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.Typed;
 import ohmoscope.core.board.Board;
@@ -215,5 +217,70 @@ class MomentsTest {
                 "across F1 ohm OL");
         assertThat(steps(past)).contains("REPLACE F1", "REPLACE J1");
         assertThat(steps(past).indexOf("REPLACE F1")).isLessThan(steps(past).indexOf("REPLACE J1"));
+    }
+
+    /** Twelve ohms take little of one volt: the volts climb, to the rail's own at most. */
+    @Test
+    void aPartialShortThatStaysColdIsGivenMoreVolts() {
+        String[] cold = {"unplugged battery", "look J1 clean", "V3 ohm 12", "nothing warm top", "nothing warm bottom"};
+        double given = 1;
+        for (int i = 0; i < 4; i++) {
+            String inject = String.format(Locale.ROOT, "inj V3 %.2fV 2A %.2fV %.3fA", given, given, given / 12);
+            Step next = advice(cold[0], cold[1], cold[2], inject, cold[3], cold[4]).next().stream()
+                    .filter(s -> s.action() == Action.INJECT)
+                    .findFirst()
+                    .orElse(Step.of(Action.STOP, Reason.NOTHING_WARMED));
+            double asked = next.setVolts().orElse(given);
+            assertThat(asked).isBetween(given, 3.3);
+            given = asked;
+        }
+        assertThat(given).isGreaterThan(3);
+    }
+
+    /** Crossed pins read as a short on a healthy line. */
+    @Test
+    void thePortIsLookedAtWhereOneOfItsLinesIsHeldDown() {
+        Board board = PowerFixtures.withPortLine();
+        List<Step> next = new Advisor(board)
+                .advise(Optional.empty(), "", Typed.entries(board, "unplugged battery", "BEN d .002"))
+                .next();
+        assertThat(next.get(0).action()).isEqualTo(Action.LOOK);
+        assertThat(next.get(0).target()).contains("J1");
+    }
+
+    /** One of a pair that was renewed alone does nothing. */
+    @Test
+    void whoRenewedOneOfAPairMovesBoth() {
+        Board plain = PowerFixtures.board();
+        Board board = new Board(
+                "Paired",
+                "A",
+                plain.outline(),
+                1.2,
+                6,
+                18,
+                plain.nets(),
+                plain.parts().stream()
+                        .map(p -> p.ref().equals("U1") ? Fixtures.paired(p, "U3") : p)
+                        .toList(),
+                List.of(),
+                List.of());
+        Advice alone = new Advisor(board)
+                .advise(
+                        Optional.empty(),
+                        "",
+                        Typed.entries(
+                                board,
+                                "unplugged battery",
+                                "look J1 clean",
+                                "VMAIN d .42",
+                                "replaced U1",
+                                "charger J1 12V 0.01A flat on",
+                                "VMAIN v 12 charger",
+                                "V3 d .42",
+                                "V3 v 0 charger",
+                                "EN3 v 3.2 charger"));
+        assertThat(alone.next()).anyMatch(s -> s.reason() == Reason.MOVE_THE_PAIR);
+        assertThat(probability(alone, Code.PAIRED_PART, "U1")).isGreaterThan(0.2);
     }
 }
