@@ -60,6 +60,28 @@ public final class PowerFixtures {
         return new Board("Two outputs", "A", plain.outline(), 1.2, 6, 18, nets, parts, List.of(), List.of());
     }
 
+    /** The same, but U3 has a regulator of its own, for VL: no supply says so. */
+    public static Board withInnerRegulator() {
+        Board plain = board();
+        List<Net> nets = new ArrayList<>(plain.nets());
+        nets.add(rail("VL", 1.5, 2_000, 200_000, 0.35, 0.65));
+        List<Part> parts = new ArrayList<>(plain.parts());
+        parts.removeIf(p -> p.ref().equals("U3"));
+        parts.add(part(
+                "U3",
+                PartKind.IC,
+                Role.LOAD,
+                "supervisor",
+                "VDD=VIN",
+                "LDO=VL",
+                "AG=AG",
+                "EN3=EN3",
+                "BEN=BEN",
+                "GND=GND"));
+        parts.add(part("C8", PartKind.CAPACITOR, Role.BYPASS, "1u", "1=VL", "2=GND"));
+        return new Board("Inner regulator", "A", plain.outline(), 1.2, 6, 18, nets, parts, List.of(), List.of());
+    }
+
     /** The same with a chip that charges the battery from the main rail. */
     public static Board withCharger() {
         Board plain = board();

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import ohmoscope.bench.truth.Hidden.Broken;
 import ohmoscope.bench.truth.Hidden.Defect;
@@ -45,6 +46,8 @@ public final class TrueBoard {
     private static final double FIRST_VOLTS = 5.1;
     private static final int ROUNDS = 24;
     private static final double EFFICIENCY = 0.88;
+    /** Pins of regulators inside of chips. */
+    private static final Pattern INNER_OUTPUT = Pattern.compile("(?i)(LDO|V?REG).*");
 
     private final BoardIndex board;
     private final PowerTree tree;
@@ -461,6 +464,7 @@ public final class TrueBoard {
             smallTransistors(network, volts);
             loads(network, on && boots);
             drive(network, volts);
+            inner(network, volts);
             pump(network, volts);
             for (int i : running) {
                 draws(network, converters.get(i), outAmps.getOrDefault(i, 0.0), volts);
@@ -578,6 +582,27 @@ public final class TrueBoard {
                 }
             }
         }
+    }
+
+    /** Chips that live and are fed make for themselves what nothing else makes. */
+    private void inner(Network network, Map<String, Double> volts) {
+        for (Part chip : board.parts()) {
+            if (chip.kind() != PartKind.IC || !works(chip) || !fed(volts, chip)) {
+                continue;
+            }
+            for (Pin pin : chip.pins()) {
+                if (INNER_OUTPUT.matcher(pin.name()).matches() && onlyFrom(chip, pin.net()) && !mute(chip, pin.net())) {
+                    network.source(node(pin.net()), nominal(pin.net()), 1, 0.05);
+                }
+            }
+        }
+    }
+
+    private boolean onlyFrom(Part chip, String net) {
+        return board.net(net).orElseThrow().kind() == NetKind.POWER
+                && tree.pathTo(net).isEmpty()
+                && board.partsOn(net)
+                        .noneMatch(p -> p.kind() == PartKind.IC && !p.ref().equals(chip.ref()));
     }
 
     /** Chips that live and are fed hold the gates of the switches they look after, with next to no current. */

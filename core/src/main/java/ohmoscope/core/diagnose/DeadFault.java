@@ -2,8 +2,12 @@ package ohmoscope.core.diagnose;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Pattern;
+import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.board.Supply;
 import ohmoscope.core.circuit.Fault.Dead;
@@ -11,6 +15,7 @@ import ohmoscope.core.circuit.Fault.NoOutput;
 import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Suspicion.Variant;
 import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.core.reading.Says;
 
 /** A chip that does nothing of what it should, or of several outputs makes one no more. */
 final class DeadFault extends FaultKind {
@@ -18,6 +23,11 @@ final class DeadFault extends FaultKind {
     private static final double LOAD = 0.12;
     /** Of the dead chips with several outputs, those that still make the others. */
     private static final double ONE_OUTPUT = 0.4;
+
+    private static final Pattern INNER_OUTPUT = Pattern.compile("(?i)LDO.*|V?REG.*");
+    private static final double ALIVE = 0.2;
+    private static final double SILENT = 40;
+    private static final double SILENT_MAYBE_SHORTED = 5;
 
     DeadFault() {
         super(Code.DEAD_CONTROLLER);
@@ -42,6 +52,43 @@ final class DeadFault extends FaultKind {
         forms.add(new Variant(List.of(new Dead(part.ref())), 1 - ONE_OUTPUT));
         outs.forEach(out -> forms.add(new Variant(List.of(new NoOutput(part.ref(), out)), ONE_OUTPUT / outs.size())));
         return forms;
+    }
+
+    /** A chip that is fed and whose own inner regulator gives nothing is dead, though no board file says who makes that. */
+    @Override
+    double besides(Context context, String target) {
+        BoardIndex board = context.timeline().board();
+        RailBook book = context.book();
+        Part chip = board.part(target).orElseThrow();
+        boolean fed = context.timeline().tree().supplies(board, chip).stream().anyMatch(book::stands);
+        List<String> inner = innerRails(context.timeline(), chip);
+        List<String> away = inner.stream()
+                .filter(n -> fed && !book.down(n))
+                .filter(n -> book.powered(n)
+                        .map(s -> s.says() == Says.ABSENT || s.says() == Says.HALF)
+                        .orElse(false))
+                .toList();
+        if (away.isEmpty()) {
+            return inner.stream().anyMatch(book::stands) ? ALIVE : 1;
+        }
+        return away.stream().anyMatch(n -> book.unpowered(n).isPresent()) ? SILENT : SILENT_MAYBE_SHORTED;
+    }
+
+    /** Rails on a pin that is named as a regulator's output, with no other chip on them, and fed by nothing that is known. */
+    private static List<String> innerRails(Timeline timeline, Part chip) {
+        return chip.pins().stream()
+                .filter(p -> INNER_OUTPUT.matcher(p.name()).matches())
+                .map(Pin::net)
+                .distinct()
+                .filter(n -> timeline.board()
+                        .net(n)
+                        .filter(net -> net.kind() == NetKind.POWER)
+                        .isPresent())
+                .filter(n -> timeline.tree().pathTo(n).isEmpty())
+                .filter(n -> timeline.board()
+                        .partsOn(n)
+                        .allMatch(p -> p.kind() != PartKind.IC || p.ref().equals(chip.ref())))
+                .toList();
     }
 
     @Override

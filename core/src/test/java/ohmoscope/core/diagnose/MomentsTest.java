@@ -283,4 +283,25 @@ class MomentsTest {
         assertThat(alone.next()).anyMatch(s -> s.reason() == Reason.MOVE_THE_PAIR);
         assertThat(probability(alone, Code.PAIRED_PART, "U1")).isGreaterThan(0.2);
     }
+
+    /** Fed, and what it makes for itself is away and free: no board file says who makes that. */
+    @Test
+    void aChipWhoseOwnRegulatorGivesNothingIsDead() {
+        Board board = PowerFixtures.withInnerRegulator();
+        String[] fed = {"unplugged battery", "look J1 clean", "charger J1 12V 0.01A flat on", "VIN v 12 charger"};
+        Advice away = new Advisor(board)
+                .advise(
+                        Optional.empty(),
+                        "",
+                        Typed.entries(board, fed[0], fed[1], fed[2], fed[3], "VL v 0 charger", "VL d .5"));
+        Advice there = new Advisor(board)
+                .advise(
+                        Optional.empty(),
+                        "",
+                        Typed.entries(board, fed[0], fed[1], fed[2], fed[3], "VL v 1.5 charger", "VL d .5"));
+        assertThat(away.hypotheses().get(0).code()).isEqualTo(Code.DEAD_CONTROLLER);
+        assertThat(away.hypotheses().get(0).target()).isEqualTo("U3");
+        assertThat(probability(there, Code.DEAD_CONTROLLER, "U3"))
+                .isLessThan(probability(away, Code.DEAD_CONTROLLER, "U3") / 20);
+    }
 }

@@ -16,6 +16,7 @@ import ohmoscope.bench.truth.Hidden.Path;
 import ohmoscope.bench.truth.Hidden.Silent;
 import ohmoscope.bench.truth.TrueBoard;
 import ohmoscope.bench.truth.TrueBoard.Running;
+import ohmoscope.core.PowerFixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Net;
@@ -63,6 +64,16 @@ class HuntsTest {
         assertThat(running.boots()).isTrue();
         assertThat(running.collapsed()).isFalse();
         assertThat(running.volts().get(PowerTree.of(board).mainRail())).isGreaterThan(2.5);
+    }
+
+    /** What only a chip's own regulator makes is there while the chip works. */
+    @Test
+    void aChipThatWorksMakesItsOwnRail() {
+        BoardIndex board = new BoardIndex(PowerFixtures.withInnerRegulator());
+        Hidden dead = new Hidden(Kind.DEAD_REGULATOR, List.of(new Silent("U3")));
+
+        assertThat(bench(board, NOTHING).power("J1", true).volts().get("VL")).isCloseTo(1.5, within(0.1));
+        assertThat(bench(board, dead).power("J1", true).volts().get("VL")).isLessThan(0.1);
     }
 
     @Test
