@@ -38,7 +38,7 @@ final class Context {
     private static final double CABLE = 1.6;
     /** Contacts differ as much as what lies between two pads: a hint, no more. */
     private static final double NEAREST = 3;
-    /** The same circuit draws the same twice: what went in between is what drew it. */
+    /** The same circuit draws and reads the same twice: what went in between is what did it. */
     private static final double RELIEVED = 30;
 
     private static final double WARM_ITSELF = 40;
@@ -70,7 +70,7 @@ final class Context {
     /** Nets that read right before the first heat, and wrong since. */
     private final Set<String> wrongSince = new HashSet<>();
 
-    /** What went before a draw that had been too much was right. */
+    /** What went before a draw that had been too much was right, or a rail that had been shorted free. */
     private final List<String> relieved;
 
     /** Parts that read lowest of those that were read on their rail. */
@@ -98,7 +98,11 @@ final class Context {
                 .flatMap(board::partsOn)
                 .forEach(p -> atPort.add(p.ref()));
         follow();
-        relieved = Relief.of(timeline);
+        List<String> gone = new ArrayList<>(Relief.of(timeline));
+        Repair.of(timeline, book)
+                .filter(r -> open(book.shortedBefore(r.net()).orElseThrow()))
+                .ifPresent(r -> gone.add(r.culprit().target()));
+        relieved = List.copyOf(gone);
         book.nets().stream().flatMap(n -> Lowest.on(n, timeline).stream()).forEach(lowest::add);
         timeline.all(Change.class)
                 .filter(c -> c.heat() && Math.max(lastIllSeq, lastWrongDrawSeq) > c.seq())
@@ -113,6 +117,11 @@ final class Context {
         book.inForce().stream()
                 .filter(s -> s.says().concern() == Says.Concern.WRONG && rightBefore.contains(s.net()))
                 .forEach(s -> wrongSince.add(s.net()));
+    }
+
+    /** Whether an entry still speaks: those of a fault that is closed do not. */
+    private boolean open(Sign sign) {
+        return timeline.moments().stream().anyMatch(m -> m.seq() == sign.seq());
     }
 
     private void follow() {

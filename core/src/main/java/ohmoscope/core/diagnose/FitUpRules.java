@@ -1,5 +1,7 @@
 package ohmoscope.core.diagnose;
 
+import java.util.Arrays;
+import java.util.Locale;
 import java.util.Optional;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
@@ -7,9 +9,12 @@ import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.evidence.Observation.RunFinding;
 
 /** What was unplugged or belongs to a pair, before parts are suspected for it. */
 final class FitUpRules extends PlanRules {
+    /** Shorter words are in the names of many parts. */
+    private static final int LEAST_WORD = 4;
 
     FitUpRules(Situation situation) {
         super(situation);
@@ -37,6 +42,39 @@ final class FitUpRules extends PlanRules {
                             h.target(),
                             connector ? Reason.NOT_PLUGGED_BACK : Reason.PLACE_IS_EMPTY));
                 });
+    }
+
+    /** One function is missing and the rest works: the parts that are called like it, each looked at and its supply read. */
+    void missingFunction() {
+        timeline.current(Run.class)
+                .reduce((a, b) -> b)
+                .filter(r -> r.finding() == RunFinding.FUNCTION_MISSING)
+                .flatMap(Run::what)
+                .ifPresent(what -> board.parts().stream()
+                        .filter(p -> timeline.now().has(p) && called(p, what))
+                        .limit(MOST_LINES)
+                        .forEach(this::function));
+    }
+
+    private void function(Part part) {
+        if (part.kind() == PartKind.CONNECTOR) {
+            add(Step.of(Action.CHECK_FITTED, part.ref(), Reason.FUNCTION_MISSING));
+            return;
+        }
+        if (!looked(part.ref())) {
+            add(Step.of(Action.LOOK, part.ref(), Reason.FUNCTION_MISSING));
+        }
+        board.powerNets(part).stream()
+                .filter(n -> book.powered(n).isEmpty())
+                .limit(1)
+                .forEach(n ->
+                        add(Step.of(Action.READ, n, Reason.FUNCTION_MISSING).how(Step.Probe.UNDER_POWER)));
+    }
+
+    private static boolean called(Part part, String what) {
+        String value = part.value().toLowerCase(Locale.ROOT);
+        return Arrays.stream(what.toLowerCase(Locale.ROOT).split("[^\\p{L}\\p{N}]+"))
+                .anyMatch(word -> word.length() >= LEAST_WORD && value.contains(word));
     }
 
     /** Power goes in again and little flows: what was unplugged on the way may be what is missing. */

@@ -42,6 +42,7 @@ final class Planner extends PlanRules {
         cautions.overNominal();
         cautions.unsteady();
         fitUp.notPluggedBack();
+        fitUp.missingFunction();
         repair.cleared();
         repair.relieved();
         repair.mending();

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Gate;
 import ohmoscope.core.board.Gate.OnWhen;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
@@ -36,6 +37,11 @@ final class PoweredQuestion implements Question {
 
     /** How often what has failed open still lets some of the volts through. */
     private static final double HALF_OPEN = 0.2;
+
+    /** A gate that closes its switch stands that far above ground, and above the source; a small switch needs a volt. */
+    private static final double LEAST_GATE_VOLTS = 2.5;
+
+    private static final double ABOVE_SOURCE_VOLTS = 0.8;
 
     private static final double ACTIVE_VOLTS = 0.9;
     /** An enable is a logic level: anything from here to here asks. */
@@ -94,15 +100,34 @@ final class PoweredQuestion implements Question {
     /** @param measured every level measured in the same circuit */
     void add(Read read, String net, Map<String, Double> measured) {
         boolean askedFor = tree.pathTo(net).stream()
-                .filter(f -> f.kind() == PowerTree.Kind.CONVERTS)
-                .flatMap(f -> f.enable().stream())
-                .allMatch(e -> measured.getOrDefault(e, 0.0) >= ACTIVE_VOLTS);
+                        .filter(f -> f.kind() == PowerTree.Kind.CONVERTS)
+                        .flatMap(f -> f.enable().stream())
+                        .allMatch(e -> measured.getOrDefault(e, 0.0) >= ACTIVE_VOLTS)
+                && tree.pathTo(net).stream().noneMatch(f -> toldToBlock(f, measured));
         levels.add(new Level(
                 net,
                 read.to().filter(t -> board.net(t).isPresent()),
                 read.value().getAsDouble(),
                 board.net(net).orElseThrow().kind(),
                 askedFor));
+    }
+
+    /** A switch whose gate was measured to be off: whether its body diode carries, a board's pins do not always say. */
+    private boolean toldToBlock(PowerTree.Feed feed, Map<String, Double> measured) {
+        if (feed.kind() != PowerTree.Kind.PASS || feed.part().gate().isEmpty()) {
+            return false;
+        }
+        Gate gate = feed.part().gate().get();
+        Double level = measured.get(gate.net());
+        double source = measured.getOrDefault(
+                feed.from(), board.net(feed.from()).orElseThrow().nominalVolts().orElse(0));
+        return level != null && !closes(gate, level, source);
+    }
+
+    private static boolean closes(Gate gate, double volts, double sourceVolts) {
+        return gate.onWhen() == OnWhen.HIGH
+                ? volts > Math.max(LEAST_GATE_VOLTS, sourceVolts + ABOVE_SOURCE_VOLTS)
+                : volts < 0.6 * sourceVolts;
     }
 
     void add(Power power) {
@@ -247,8 +272,7 @@ final class PoweredQuestion implements Question {
                 .mapToDouble(powered::volts)
                 .max()
                 .orElse(0);
-        boolean high = switches.get(0).gate().orElseThrow().onWhen() == OnWhen.HIGH;
-        boolean asked = high ? level.volts > Math.max(2.5, source + 1) : level.volts < 0.6 * source;
+        boolean asked = closes(switches.get(0).gate().orElseThrow(), level.volts, source);
         boolean works = closed && !dead;
         return Math.log(asked == works ? GATE_RIGHT : 1 - GATE_RIGHT);
     }

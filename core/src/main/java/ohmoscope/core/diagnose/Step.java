@@ -78,6 +78,8 @@ public record Step(
         READINGS_DISAGREE,
         /** Of several places on a shorted rail, it reads lowest. */
         LOWEST_READING,
+        /** It has to do with what does not work. */
+        FUNCTION_MISSING,
         /** A part is suspected on whose rails nobody has measured anything. */
         MEASURE_FIRST,
         /** Neither there nor away: pulled down, or fed too little. */

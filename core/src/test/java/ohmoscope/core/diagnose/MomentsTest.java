@@ -304,4 +304,68 @@ class MomentsTest {
         assertThat(probability(there, Code.DEAD_CONTROLLER, "U3"))
                 .isLessThan(probability(away, Code.DEAD_CONTROLLER, "U3") / 20);
     }
+
+    /** What is unplugged in a minute goes before a chip that takes an hour, and what the short went with is it. */
+    @Test
+    void whatUnplugsComesBeforeWhatIsSoldered() {
+        String[] warm = {"unplugged battery", "look J1 clean", "V3 ohm .6", "inj V3 1V 2A 1V 1.3A", "warm U4 3K"};
+        List<String> steps = steps(advice(warm));
+        assertThat(steps).contains("DISCONNECT J3", "REMOVE U4");
+        assertThat(steps.indexOf("DISCONNECT J3")).isLessThan(steps.indexOf("REMOVE U4"));
+        Advice gone = advice(warm[0], warm[1], warm[2], "unplugged J3", "V3 ohm 900");
+        assertThat(gone.hypotheses().get(0).target()).isEqualTo("J3");
+        assertThat(gone.hypotheses().get(0).probability()).isGreaterThan(0.6);
+        // Once that is closed and the device is ill still, it is something else.
+        Advice second = advice(
+                warm[0],
+                warm[1],
+                warm[2],
+                "unplugged J3",
+                "V3 ohm 900",
+                "replaced J3",
+                "V3 ohm 900",
+                "plugged battery",
+                "charger J1 12V 0.4A flat on battery in",
+                "restarts");
+        assertThat(probability(second, Code.SHORT, "J3")).isLessThan(0.3);
+    }
+
+    /** Told to block, a switch may pass its body diode's volts or none: what tells it is asked before it is blamed. */
+    @Test
+    void aSwitchThatIsNotToldToCloseIsNotOpen() {
+        Advice off = advice(
+                "unplugged battery",
+                "look J1 clean",
+                "charger J1 12V 0.01A flat",
+                "VIN v 12 charger",
+                "VMAIN v .1 charger",
+                "AG v 0 charger",
+                "VMAIN d .43");
+        Advice on = advice(
+                "unplugged battery",
+                "look J1 clean",
+                "charger J1 12V 0.01A flat",
+                "VIN v 12 charger",
+                "VMAIN v .1 charger",
+                "AG v 15 charger",
+                "VMAIN d .43");
+        assertThat(probability(on, Code.OPEN, "Q1")).isGreaterThan(0.7);
+        assertThat(probability(off, Code.OPEN, "Q1")).isLessThan(0.3);
+        assertThat(steps(off)).doesNotContain("REPLACE Q1");
+    }
+
+    @Test
+    void aMissingFunctionIsSoughtWhereItIsMade() {
+        Advice mute = advice(
+                "unplugged battery",
+                "look J1 clean",
+                "VMAIN d .43",
+                "charger J1 12V 0.4A rising on",
+                "boots",
+                "missing display");
+        assertThat(mute.next())
+                .anyMatch(s -> s.action() == Action.CHECK_FITTED
+                        && s.target().equals(Optional.of("J3"))
+                        && s.reason() == Reason.FUNCTION_MISSING);
+    }
 }
