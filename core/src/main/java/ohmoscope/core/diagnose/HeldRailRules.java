@@ -194,10 +194,6 @@ final class HeldRailRules extends PlanRules {
             otherLines(net);
         }
         if (first.isPresent() && first.get().probability() > enough && pointed && removable(first.get())) {
-            if (!bypass(first.get().target())) {
-                // A minute's unplugging goes before an hour's soldering.
-                unplug(net);
-            }
             add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
         }
         if (first.isPresent()
