@@ -24,9 +24,12 @@ final class DeadFault extends FaultKind {
     /** Of the dead chips with several outputs, those that still make the others. */
     private static final double ONE_OUTPUT = 0.4;
 
+    /** How makers call the output of a regulator that a chip has for itself. */
     private static final Pattern INNER_OUTPUT = Pattern.compile("(?i)LDO.*|V?REG.*");
+
     private static final double ALIVE = 0.2;
     private static final double SILENT = 40;
+    /** The same where nobody has read whether the rail is free. */
     private static final double SILENT_MAYBE_SHORTED = 5;
 
     DeadFault() {

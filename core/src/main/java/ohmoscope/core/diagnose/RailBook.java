@@ -291,7 +291,8 @@ final class RailBook {
     Map<String, Integer> burntOpen() {
         Map<String, Integer> burnt = new LinkedHashMap<>();
         for (String net : current.keySet()) {
-            Optional<Sign> last = unpowered(net).filter(s -> s.says().notShorted());
+            // What a core reads by design in one mode may look like a short in another.
+            Optional<Sign> last = unpowered(net).filter(s -> s.says().notShorted() && s.says() != Says.BY_DESIGN);
             Optional<Sign> shorted = last(net, Says.SHORTED);
             boolean driven = last.isPresent()
                     && shorted.isPresent()
