@@ -5,6 +5,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.evidence.Observation.Change;
+import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Read;
 
 /**
@@ -30,7 +31,8 @@ public record Spread(int times, double low, double high) {
             if (observation.seq() > read.seq()) {
                 break;
             }
-            if (observation instanceof Change) {
+            // A current may have burnt something open: what was read before it is another board's.
+            if (observation instanceof Change || observation instanceof Inject) {
                 times = 0;
                 low = Double.POSITIVE_INFINITY;
                 high = Double.NEGATIVE_INFINITY;
