@@ -42,6 +42,9 @@ final class Context {
     private static final double RELIEVED = 30;
 
     private static final double WARM_ITSELF = 40;
+    /** The lead's own contact would have done it too. */
+    private static final double WARM_AT_LEAD = 2;
+
     private static final double WARM_NEIGHBOUR = 8;
     private static final double WARM_UNDER = 15;
     private static final double NEIGHBOUR_MM = 3.5;
@@ -289,7 +292,11 @@ final class Context {
 
     private double warm(Warm warm, Part part) {
         Optional<Part> seen = warm.ref().flatMap(board::part);
-        if (seen.isPresent() && seen.get().ref().equals(part.ref())) {
+        boolean itself = seen.isPresent() && seen.get().ref().equals(part.ref());
+        if (timeline.atLead(warm)) {
+            return itself ? WARM_AT_LEAD : 1;
+        }
+        if (itself) {
             return WARM_ITSELF;
         }
         double x = seen.map(Part::xMm).orElse(warm.xMm().orElse(Double.NaN));

@@ -209,6 +209,14 @@ final class HeldRailRules extends PlanRules {
             }
         }
         portOff(net);
+        boolean leadIsWarm = timeline.current(Warm.class)
+                .reduce((x, y) -> y)
+                .filter(timeline::atLead)
+                .isPresent();
+        if (leadIsWarm) {
+            add(injection(net, Reason.LEAD_IS_WARM));
+            add(Step.of(Action.IMAGE, net, Reason.LEAD_IS_WARM));
+        }
         Optional<Inject> fed = timeline.current(Inject.class)
                 .filter(i -> i.net().equals(net) && i.volts().isPresent() && !shutOff(i))
                 .reduce((x, y) -> y);
@@ -247,7 +255,7 @@ final class HeldRailRules extends PlanRules {
         addWhatWaited();
         separate(net);
         unplug(net);
-        if (first.isPresent() && first.get().probability() > ACT_ON && removable(first.get())) {
+        if (!leadIsWarm && first.isPresent() && first.get().probability() > ACT_ON && removable(first.get())) {
             add(Step.of(Action.REMOVE, first.get().target(), Reason.LIKELY_FAULT));
         }
     }

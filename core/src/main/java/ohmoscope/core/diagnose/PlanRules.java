@@ -252,8 +252,10 @@ abstract class PlanRules {
         for (Observation observation :
                 timeline.moments().stream().map(Timeline.Moment::observation).toList()) {
             boolean hurt = observation instanceof Look l && l.target().equals(ref) && l.finding() != LookFinding.CLEAN;
-            boolean warm =
-                    observation instanceof Warm w && w.ref().map(ref::equals).orElse(false) && !w.nothing();
+            boolean warm = observation instanceof Warm w
+                    && w.ref().map(ref::equals).orElse(false)
+                    && !w.nothing()
+                    && !timeline.atLead(w);
             if (hurt || warm) {
                 return true;
             }

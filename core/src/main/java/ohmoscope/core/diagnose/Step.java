@@ -70,6 +70,8 @@ public record Step(
         LEADS_ALONE,
         NO_CURRENT_FLOWED,
         WARMTH_FROM_OTHER_SIDE,
+        /** What warmed is where the lead is clipped. */
+        LEAD_IS_WARM,
         /** Nothing on this side: the other has not been looked at. */
         NOTHING_WARMED,
         /** Nothing so far: more of what limited, volts or amperes. */

@@ -22,9 +22,11 @@ import ohmoscope.core.evidence.Observation;
 import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.reading.Interpreter;
 
 /**
@@ -249,6 +251,17 @@ final class Timeline {
 
     Optional<Moment> lastMoment() {
         return moments.isEmpty() ? Optional.empty() : Optional.of(moments.get(moments.size() - 1));
+    }
+
+    /** Whether what warmed is the part that the supply's lead was clipped to: a contact warms by itself. */
+    boolean atLead(Warm warm) {
+        return !warm.nothing()
+                && warm.ref().isPresent()
+                && all(Inject.class)
+                        .filter(i -> i.seq() < warm.seq())
+                        .reduce((a, b) -> b)
+                        .flatMap(Inject::ref)
+                        .equals(warm.ref());
     }
 
     /** The last change that touched this part. */

@@ -365,4 +365,18 @@ class MomentsTest {
                         && s.target().equals(Optional.of("J3"))
                         && s.reason() == Reason.FUNCTION_MISSING);
     }
+
+    /** A contact warms by itself: nothing is lifted for it. */
+    @Test
+    void whatWarmsAtTheLeadIsLookedAtAgainFromElsewhere() {
+        String[] shorted = {"unplugged battery", "look J1 clean", "VMAIN d .002"};
+        Advice atLead =
+                advice(shorted[0], shorted[1], shorted[2], "inj VMAIN 1V 4A .26V 4A at C3 leads 60mohm", "warm C3 9K");
+        assertThat(steps(atLead)).doesNotContain("REMOVE C3");
+        assertThat(atLead.next()).anyMatch(s -> s.action() == Action.IMAGE && s.reason() == Reason.LEAD_IS_WARM);
+        Advice elsewhere =
+                advice(shorted[0], shorted[1], shorted[2], "inj VMAIN 1V 4A .26V 4A at C4 leads 60mohm", "warm C3 9K");
+        assertThat(steps(elsewhere)).contains("REMOVE C3");
+        assertThat(probability(elsewhere, Code.SHORT, "C3")).isGreaterThan(0.8);
+    }
 }
