@@ -82,6 +82,20 @@ public final class PowerFixtures {
         return new Board("Inner regulator", "A", plain.outline(), 1.2, 6, 18, nets, parts, List.of(), List.of());
     }
 
+    /** The same, but U1 switches at SW, before the coil L1 of V3. */
+    public static Board withCoil() {
+        Board plain = board();
+        List<Net> nets = new ArrayList<>(plain.nets());
+        nets.add(Fixtures.signal("SW"));
+        List<Part> parts = new ArrayList<>(plain.parts());
+        parts.removeIf(p -> p.ref().equals("U1"));
+        parts.add(supplying(
+                part("U1", PartKind.IC, Role.REGULATOR, "buck", "VIN=VMAIN", "EN=EN3", "SW=SW", "FB=V3", "GND=GND"),
+                new Supply("VMAIN", "V3", Optional.of("EN3"), OptionalDouble.of(3.3))));
+        parts.add(part("L1", PartKind.INDUCTOR, Role.SERIES, "2u2", "1=SW", "2=V3"));
+        return new Board("Coil", "A", plain.outline(), 1.2, 6, 18, nets, parts, List.of(), List.of());
+    }
+
     /** The same with a chip that charges the battery from the main rail. */
     public static Board withCharger() {
         Board plain = board();

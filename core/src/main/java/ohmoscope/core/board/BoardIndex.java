@@ -88,6 +88,20 @@ public final class BoardIndex {
         return partsOn.getOrDefault(net, List.of());
     }
 
+    /**
+     * The net at the far end of a converter's coil, where its chip switches.
+     *
+     * @return empty where no coil of the chip makes this rail
+     */
+    public Optional<String> switching(Part chip, String out) {
+        return partsOn(out)
+                .filter(p -> p.kind() == PartKind.INDUCTOR)
+                .flatMap(p -> p.pins().stream())
+                .map(Pin::net)
+                .filter(n -> net(n).map(Net::kind).orElse(NetKind.GROUND) == NetKind.SIGNAL && chip.touches(n))
+                .findFirst();
+    }
+
     /** The power nets a part has pins on, in the order of its pins. */
     public List<String> powerNets(Part part) {
         return powerNets.get(part.ref());

@@ -184,7 +184,7 @@ final class Controls {
                 chip(part),
                 supply,
                 new Feed(wiring.node(supply.in()), least(supply.in(), INPUT_SHARE)),
-                wiring.node(supply.out()),
+                wiring.node(wiring.board.switching(part, supply.out()).orElse(supply.out())),
                 nominal,
                 supply.enable(),
                 told,

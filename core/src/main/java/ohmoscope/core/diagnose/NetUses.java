@@ -21,6 +21,9 @@ final class NetUses {
     private final Set<String> resistive = new HashSet<>();
     private final Set<String> driven = new HashSet<>();
     private final Set<String> negotiators = new HashSet<>();
+    /** Where converters switch: before the coil of their rail. */
+    private final Set<String> switching = new HashSet<>();
+
     /** What small transistors pull down, with what turns them on. */
     private final Map<String, Set<String>> pulled = new HashMap<>();
 
@@ -33,6 +36,7 @@ final class NetUses {
             if (part.kind() == PartKind.RESISTOR) {
                 part.pins().forEach(p -> resistive.add(p.net()));
             }
+            part.supplies().forEach(s -> board.switching(part, s.out()).ifPresent(switching::add));
             part.supplies().stream().flatMap(s -> s.enable().stream()).forEach(enable -> {
                 driven.add(enable);
                 board.partsOn(enable)
@@ -77,6 +81,11 @@ final class NetUses {
     /** Whether the net asks for a rail, itself or through a resistor. */
     boolean driven(String net) {
         return driven.contains(net);
+    }
+
+    /** Whether a converter switches here: its mean is what its rail should stand at. */
+    boolean switching(String net) {
+        return switching.contains(net);
     }
 
     boolean negotiates(String ref) {

@@ -302,6 +302,7 @@ final class PoweredQuestion implements Question {
     /** Whether the twin knows what sets a signal's level. */
     private boolean determined(String net, double expected) {
         return uses.driven(net)
+                || uses.switching(net)
                 || uses.pulledBy(net, known.keySet())
                 || uses.resistive(net) && (expected > 0.02 || uses.throughToKnown(net));
     }

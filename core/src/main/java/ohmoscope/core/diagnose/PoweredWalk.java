@@ -328,6 +328,16 @@ final class PoweredWalk {
 
     private void converter(Feed feed) {
         Part chip = feed.part();
+        Optional<Part> coil = board.switching(chip, feed.to())
+                .filter(n -> volts.getOrDefault(n, 0.0) > ACTIVE_VOLTS)
+                .flatMap(n -> board.partsOn(n)
+                        .filter(p -> p.kind() == PartKind.INDUCTOR && p.touches(feed.to()))
+                        .findFirst());
+        if (coil.isPresent()) {
+            // The chip gives what does not arrive.
+            name(coil.get());
+            return;
+        }
         for (String supply : supplies(chip)) {
             if (!volts.containsKey(supply)) {
                 volts(supply, Reason.SUPPLY_OF_CONTROLLER);

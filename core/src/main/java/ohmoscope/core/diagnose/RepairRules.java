@@ -18,6 +18,7 @@ import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.reading.Interpreter;
 import ohmoscope.core.reading.Says;
+import ohmoscope.core.reading.Thresholds;
 import ohmoscope.core.reading.Unit;
 
 /** After something was taken off or put in: what goes back, what is read again, and when it is proven. */
@@ -304,6 +305,18 @@ final class RepairRules extends PlanRules {
         }
     }
 
+    /** Read across since it came off, a capacitor that conducts is bad, whatever else the rail has. */
+    private boolean badByItself(String ref) {
+        return bypass(ref)
+                && timeline.all(Read.class)
+                        .filter(r -> r.across().equals(Optional.of(ref))
+                                && r.mode() == ReadMode.OHMS
+                                && timeline.lastChangeOf(ref)
+                                        .map(c -> c.seq() < r.seq())
+                                        .orElse(false))
+                        .anyMatch(r -> r.value().orElse(Double.POSITIVE_INFINITY) < Thresholds.LOW_OHMS);
+    }
+
     /** Something was taken off for nothing. */
     void remains() {
         for (String net : book.shorted()) {
@@ -315,7 +328,7 @@ final class RepairRules extends PlanRules {
                     .filter(c -> c.action() == ChangeAction.REMOVED && c.seq() < since)
                     .map(Change::target)
                     .filter(ref -> timeline.now().absent().contains(ref))
-                    .filter(ref -> !tree.isInput(ref))
+                    .filter(ref -> !tree.isInput(ref) && !badByItself(ref))
                     .distinct()
                     .forEach(ref -> addLater(Step.of(Action.FIT, ref, Reason.INNOCENT_FIT_BACK)));
         }

@@ -379,4 +379,36 @@ class MomentsTest {
         assertThat(steps(elsewhere)).contains("REMOVE C3");
         assertThat(probability(elsewhere, Code.SHORT, "C3")).isGreaterThan(0.8);
     }
+
+    /** Volts before the coil and none behind it: the chip gives what does not arrive. */
+    @Test
+    void anOpenCoilIsNotItsChip() {
+        Board board = PowerFixtures.withCoil();
+        Advice open = new Advisor(board)
+                .advise(
+                        Optional.empty(),
+                        "",
+                        Typed.entries(
+                                board,
+                                "unplugged battery",
+                                "look J1 clean",
+                                "charger J1 12V 0.03A flat on",
+                                "VMAIN v 12 charger",
+                                "EN3 v 3.2 charger",
+                                "SW v 3.3 charger",
+                                "V3 v 0 charger",
+                                "V3 d .42"));
+        assertThat(open.hypotheses().get(0).target()).isEqualTo("L1");
+        assertThat(open.hypotheses().get(0).probability()).isGreaterThan(0.6);
+        assertThat(steps(open)).contains("READ L1").doesNotContain("REPLACE U1");
+    }
+
+    /** It beeps by itself: whatever else shorts the rail, that one does not go back. */
+    @Test
+    void whatIsBadByItselfDoesNotGoBack() {
+        String[] off = {"unplugged battery", "look J1 clean", "VMAIN d .002", "removed C3", "VMAIN d .002"};
+        assertThat(steps(advice(off))).contains("FIT C3");
+        assertThat(steps(advice(off[0], off[1], off[2], off[3], "across C3 ohm .2", off[4])))
+                .doesNotContain("FIT C3");
+    }
 }
