@@ -83,9 +83,8 @@ final class CautionRules extends PlanRules {
             }
             Sign last = signs.get(signs.size() - 1);
             Sign before = signs.get(signs.size() - 2);
-            boolean untouched = timeline.moments().stream()
-                    .noneMatch(
-                            m -> m.seq() >= before.seq() && m.seq() <= last.seq() && m.observation() instanceof Inject);
+            boolean untouched =
+                    timeline.all(Inject.class).noneMatch(i -> i.seq() >= before.seq() && i.seq() <= last.seq());
             if (untouched
                     && before.unit() == last.unit()
                     && (before.says() == Says.SHORTED && last.says().notShorted()

@@ -191,7 +191,7 @@ final class Context {
         FaultKind kind = FaultKind.of(suspicion.code());
         return Math.log(looks(kind, suspicion)
                 * (suspicion.code() == Code.SHORT && lowest.contains(suspicion.target()) ? NEAREST : 1)
-                * (FaultKind.of(suspicion.code()).heats() && relieved.contains(suspicion.target()) ? RELIEVED : 1)
+                * (kind.heats() && relieved.contains(suspicion.target()) ? RELIEVED : 1)
                 * said(kind, suspicion)
                 * besideHeat(kind, suspicion)
                 * kind.besides(this, suspicion.target())

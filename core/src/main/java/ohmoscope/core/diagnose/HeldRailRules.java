@@ -327,8 +327,7 @@ final class HeldRailRules extends PlanRules {
 
     private boolean mayRise(String net, Inject fed) {
         Step more = injection(net, Reason.NOTHING_WARMED_MORE);
-        boolean limited = shutOff(fed) || atLimit(fed);
-        return limited
+        return atLimit(fed)
                 ? more.limitAmps().orElse(0)
                         > 1.05 * fed.limitAmps().orElse(fed.amps().orElse(0))
                 : more.setVolts().orElse(0)

@@ -43,6 +43,7 @@ final class RailBook {
     private final Map<String, Set<String>> islands = new HashMap<>();
 
     private Optional<List<Measured.Gap>> gaps = Optional.empty();
+    private Optional<Map<String, Integer>> burntOpen = Optional.empty();
 
     RailBook(Timeline timeline, Twin twin) {
         this.timeline = timeline;
@@ -286,9 +287,16 @@ final class RailBook {
 
     /**
      * Nets that read shorted and, nothing on them touched since, do not any more, a current having been driven in between;
-     * with the number of the last entry that found them shorted.
+     * with the number of the last entry that found them shorted. Worked out once.
      */
     Map<String, Integer> burntOpen() {
+        if (burntOpen.isEmpty()) {
+            burntOpen = Optional.of(findBurntOpen());
+        }
+        return burntOpen.get();
+    }
+
+    private Map<String, Integer> findBurntOpen() {
         Map<String, Integer> burnt = new LinkedHashMap<>();
         for (String net : current.keySet()) {
             // What a core reads by design in one mode may look like a short in another.

@@ -19,13 +19,23 @@ class MomentsTest {
     private static final Board BOARD = PowerFixtures.board();
 
     private static Advice advice(String... lines) {
-        return new Advisor(BOARD).advise(Optional.empty(), "", Typed.entries(BOARD, lines));
+        return advice(BOARD, lines);
+    }
+
+    private static Advice advice(Board board, String... lines) {
+        return new Advisor(board).advise(Optional.empty(), "", Typed.entries(board, lines));
     }
 
     private static List<String> steps(Advice advice) {
         return advice.next().stream()
                 .map(s -> s.action() + s.target().map(t -> " " + t).orElse(""))
                 .toList();
+    }
+
+    private static void assertBefore(Advice advice, String first, String second) {
+        List<String> steps = steps(advice);
+        assertThat(steps).contains(first, second);
+        assertThat(steps.indexOf(first)).isLessThan(steps.indexOf(second));
     }
 
     private static double probability(Advice advice, Code code, String target) {
@@ -104,8 +114,7 @@ class MomentsTest {
                 "VIN ohm .3",
                 "across F1 ohm OL",
                 "look F1 burnt");
-        assertThat(steps(blown)).contains("INJECT VIN", "REPLACE F1");
-        assertThat(steps(blown).indexOf("INJECT VIN")).isLessThan(steps(blown).indexOf("REPLACE F1"));
+        assertBefore(blown, "INJECT VIN", "REPLACE F1");
     }
 
     /** Thirty milliwatts show on neither side. */
@@ -113,8 +122,7 @@ class MomentsTest {
     void whereTooLittleFlowedMoreCurrentComesBeforeTheOtherSide() {
         String[] cold = {"unplugged battery", "look J1 clean", "VMAIN d .002"};
         Advice weak = advice(cold[0], cold[1], cold[2], "inj VMAIN .5V 1A 34mV 1A leads 4mohm", "nothing warm top");
-        assertThat(steps(weak)).contains("INJECT VMAIN", "FLIP");
-        assertThat(steps(weak).indexOf("INJECT VMAIN")).isLessThan(steps(weak).indexOf("FLIP"));
+        assertBefore(weak, "INJECT VMAIN", "FLIP");
         Advice strong = advice(cold[0], cold[1], cold[2], "inj VMAIN 1V 2A .5V 2A leads 4mohm", "nothing warm top");
         assertThat(steps(strong).indexOf("FLIP")).isLessThan(steps(strong).indexOf("INJECT VMAIN"));
         assertThat(strong.next().stream().filter(s -> s.action() == Action.FLIP))
@@ -215,8 +223,7 @@ class MomentsTest {
                 "bench VBUS 12V 0A flat",
                 "VIN v 0 bench",
                 "across F1 ohm OL");
-        assertThat(steps(past)).contains("REPLACE F1", "REPLACE J1");
-        assertThat(steps(past).indexOf("REPLACE F1")).isLessThan(steps(past).indexOf("REPLACE J1"));
+        assertBefore(past, "REPLACE F1", "REPLACE J1");
     }
 
     /** Twelve ohms take little of one volt: the volts climb, to the rail's own at most. */
@@ -241,9 +248,7 @@ class MomentsTest {
     @Test
     void thePortIsLookedAtWhereOneOfItsLinesIsHeldDown() {
         Board board = PowerFixtures.withPortLine();
-        List<Step> next = new Advisor(board)
-                .advise(Optional.empty(), "", Typed.entries(board, "unplugged battery", "BEN d .002"))
-                .next();
+        List<Step> next = advice(board, "unplugged battery", "BEN d .002").next();
         assertThat(next.get(0).action()).isEqualTo(Action.LOOK);
         assertThat(next.get(0).target()).contains("J1");
     }
@@ -265,21 +270,17 @@ class MomentsTest {
                         .toList(),
                 List.of(),
                 List.of());
-        Advice alone = new Advisor(board)
-                .advise(
-                        Optional.empty(),
-                        "",
-                        Typed.entries(
-                                board,
-                                "unplugged battery",
-                                "look J1 clean",
-                                "VMAIN d .42",
-                                "replaced U1",
-                                "charger J1 12V 0.01A flat on",
-                                "VMAIN v 12 charger",
-                                "V3 d .42",
-                                "V3 v 0 charger",
-                                "EN3 v 3.2 charger"));
+        Advice alone = advice(
+                board,
+                "unplugged battery",
+                "look J1 clean",
+                "VMAIN d .42",
+                "replaced U1",
+                "charger J1 12V 0.01A flat on",
+                "VMAIN v 12 charger",
+                "V3 d .42",
+                "V3 v 0 charger",
+                "EN3 v 3.2 charger");
         assertThat(alone.next()).anyMatch(s -> s.reason() == Reason.MOVE_THE_PAIR);
         assertThat(probability(alone, Code.PAIRED_PART, "U1")).isGreaterThan(0.2);
     }
@@ -289,16 +290,8 @@ class MomentsTest {
     void aChipWhoseOwnRegulatorGivesNothingIsDead() {
         Board board = PowerFixtures.withInnerRegulator();
         String[] fed = {"unplugged battery", "look J1 clean", "charger J1 12V 0.01A flat on", "VIN v 12 charger"};
-        Advice away = new Advisor(board)
-                .advise(
-                        Optional.empty(),
-                        "",
-                        Typed.entries(board, fed[0], fed[1], fed[2], fed[3], "VL v 0 charger", "VL d .5"));
-        Advice there = new Advisor(board)
-                .advise(
-                        Optional.empty(),
-                        "",
-                        Typed.entries(board, fed[0], fed[1], fed[2], fed[3], "VL v 1.5 charger", "VL d .5"));
+        Advice away = advice(board, fed[0], fed[1], fed[2], fed[3], "VL v 0 charger", "VL d .5");
+        Advice there = advice(board, fed[0], fed[1], fed[2], fed[3], "VL v 1.5 charger", "VL d .5");
         assertThat(away.hypotheses().get(0).code()).isEqualTo(Code.DEAD_CONTROLLER);
         assertThat(away.hypotheses().get(0).target()).isEqualTo("U3");
         assertThat(probability(there, Code.DEAD_CONTROLLER, "U3"))
@@ -384,20 +377,16 @@ class MomentsTest {
     @Test
     void anOpenCoilIsNotItsChip() {
         Board board = PowerFixtures.withCoil();
-        Advice open = new Advisor(board)
-                .advise(
-                        Optional.empty(),
-                        "",
-                        Typed.entries(
-                                board,
-                                "unplugged battery",
-                                "look J1 clean",
-                                "charger J1 12V 0.03A flat on",
-                                "VMAIN v 12 charger",
-                                "EN3 v 3.2 charger",
-                                "SW v 3.3 charger",
-                                "V3 v 0 charger",
-                                "V3 d .42"));
+        Advice open = advice(
+                board,
+                "unplugged battery",
+                "look J1 clean",
+                "charger J1 12V 0.03A flat on",
+                "VMAIN v 12 charger",
+                "EN3 v 3.2 charger",
+                "SW v 3.3 charger",
+                "V3 v 0 charger",
+                "V3 d .42");
         assertThat(open.hypotheses().get(0).target()).isEqualTo("L1");
         assertThat(open.hypotheses().get(0).probability()).isGreaterThan(0.6);
         assertThat(steps(open)).contains("READ L1").doesNotContain("REPLACE U1");
