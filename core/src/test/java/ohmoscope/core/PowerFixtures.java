@@ -12,6 +12,7 @@ import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
+import ohmoscope.core.board.PortExpectation;
 import ohmoscope.core.board.Range;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.board.Side;
@@ -103,6 +104,124 @@ public final class PowerFixtures {
         Part charger = part("U5", PartKind.IC, Role.CHARGER, "charger", "IN=VMAIN", "BAT=VBAT", "GND=GND");
         parts.add(supplying(charger, new Supply("VMAIN", "VBAT", Optional.empty(), OptionalDouble.of(7.4))));
         return new Board("Charging", "A", plain.outline(), 1.2, 6, 18, plain.nets(), parts, List.of(), List.of());
+    }
+
+    /**
+     * A board with a reversible port J1 that is asked for 20 V: J1 – Q1 – VSW – R9 – VNEG – U6 – VSYS, from where U1 makes V3 and
+     * V18 over L1 and L2, and a battery J2 behind Q2. U7 makes V3A from either VPORT or VSYS (D1, D2); U5 lives on it and asks.
+     * Nothing on the board makes VX.
+     */
+    public static Board withNegotiation() {
+        placed = 0;
+        List<Net> nets = new ArrayList<>(List.of(Fixtures.ground()));
+        nets.add(rail("VPORT", 20, 4_000, 400_000, 0.42, 0.70));
+        nets.add(rail("VSW", 20, 3_000, 400_000, 0.36, 0.62));
+        nets.add(rail("VNEG", 20, 3_000, 400_000, 0.36, 0.62));
+        nets.add(rail("VSYS", 12.6, 1_200, 90_000, 0.33, 0.60));
+        nets.add(rail("VBAT", 11.4, 9_000, 900_000, 0.40, 0.80));
+        nets.add(rail("VALW", 12.6, 4_000, 300_000, 0.40, 0.70));
+        nets.add(rail("V3A", 3.3, 400, 90_000, 0.30, 0.58));
+        nets.add(rail("V3", 3.3, 150, 15_000, 0.30, 0.55));
+        nets.add(rail("V18", 1.8, 40, 5_000, 0.15, 0.40));
+        nets.add(rail("VX", 0.9, 30, 4_000, 0.15, 0.40));
+        nets.add(lineTo("CC1"));
+        nets.add(lineTo("CC2"));
+        for (String name : List.of("DP", "PG", "BG", "EN3", "S3", "S18")) {
+            nets.add(Fixtures.signal(name));
+        }
+        List<Part> parts = new ArrayList<>();
+        PortExpectation twenty = new PortExpectation(
+                Optional.of(new Range(19, 20)),
+                Optional.of(new Range(0, 0.05)),
+                Optional.of(new Range(0.3, 2.5)),
+                Optional.of(new Range(1, 3)),
+                true);
+        parts.add(Fixtures.expecting(
+                part(
+                        "J1",
+                        PartKind.CONNECTOR,
+                        Role.CONNECTOR,
+                        "two-way port",
+                        "A4=VPORT",
+                        "A5=CC1",
+                        "A6=DP",
+                        "B6=DP",
+                        "B5=CC2",
+                        "G=GND"),
+                twenty));
+        parts.add(part("J2", PartKind.CONNECTOR, Role.CONNECTOR, "battery connector", "P=VBAT", "G=GND"));
+        parts.add(part("J3", PartKind.CONNECTOR, Role.CONNECTOR, "display cable", "V=V3", "G=GND"));
+        parts.add(gated(part("Q1", PartKind.MOSFET, Role.PASS, "switch", "S=VPORT", "G=PG", "D=VSW"), "PG", true));
+        parts.add(Fixtures.withOhms(part("R9", PartKind.RESISTOR, Role.SERIES, "10m", "1=VSW", "2=VNEG"), 0.01));
+        parts.add(gated(part("Q2", PartKind.MOSFET, Role.PASS, "switch", "S=VSYS", "G=BG", "D=VBAT"), "BG", false));
+        parts.add(part("D1", PartKind.DIODE, Role.SERIES, "or-ing", "1=VPORT", "2=VALW"));
+        parts.add(part("D2", PartKind.DIODE, Role.SERIES, "or-ing", "1=VSYS", "2=VALW"));
+        parts.add(part(
+                "U5",
+                PartKind.IC,
+                Role.PORT_CONTROLLER,
+                "port controller",
+                "VBUS=VPORT",
+                "VDD=V3A",
+                "CC1=CC1",
+                "CC2=CC2",
+                "DP=DP",
+                "G=PG",
+                "GND=GND"));
+        parts.add(supplying(
+                part(
+                        "U6",
+                        PartKind.IC,
+                        Role.CHARGER,
+                        "charger",
+                        "VIN=VNEG",
+                        "SYS=VSYS",
+                        "BAT=VBAT",
+                        "BG=BG",
+                        "GND=GND"),
+                new Supply("VNEG", "VSYS", Optional.empty(), OptionalDouble.of(12.6))));
+        parts.add(supplying(
+                part("U7", PartKind.IC, Role.REGULATOR, "always-on", "IN=VALW", "OUT=V3A", "GND=GND"),
+                new Supply("VALW", "V3A", Optional.empty(), OptionalDouble.of(3.3))));
+        parts.add(supplying(
+                part(
+                        "U1",
+                        PartKind.IC,
+                        Role.REGULATOR,
+                        "dual",
+                        "VIN=VSYS",
+                        "EN=EN3",
+                        "SW1=S3",
+                        "FB1=V3",
+                        "SW2=S18",
+                        "FB2=V18",
+                        "GND=GND"),
+                new Supply("VSYS", "V3", Optional.of("EN3"), OptionalDouble.of(3.3)),
+                new Supply("VSYS", "V18", Optional.of("EN3"), OptionalDouble.of(1.8))));
+        parts.add(part("L1", PartKind.INDUCTOR, Role.SERIES, "2u2", "1=S3", "2=V3"));
+        parts.add(part("L2", PartKind.INDUCTOR, Role.SERIES, "1u", "1=S18", "2=V18"));
+        parts.add(part("U4", PartKind.IC, Role.LOAD, "processor", "VC=V18", "VX=VX", "IO=V3", "GND=GND"));
+        for (String[] cap : new String[][] {
+            {"C1", "VPORT"},
+            {"C2", "VSW"},
+            {"C3", "VSYS"},
+            {"C4", "VSYS"},
+            {"C5", "V3"},
+            {"C6", "V18"},
+            {"C7", "VALW"},
+            {"C8", "V3A"},
+            {"C9", "CC2"},
+            {"C10", "VX"}
+        }) {
+            parts.add(part(cap[0], PartKind.CAPACITOR, Role.BYPASS, "10u", "1=" + cap[1], "2=GND"));
+        }
+        return new Board("Asking", "A", Fixtures.rectangle(80, 50), 1.2, 6, 18, nets, parts, List.of(), List.of());
+    }
+
+    private static Net lineTo(String name) {
+        Expectation expect =
+                new Expectation(Optional.of(new Range(20_000, 5_000_000)), Optional.of(new Range(0.5, 0.85)));
+        return new Net(name, NetKind.SIGNAL, OptionalDouble.empty(), Optional.of(expect));
     }
 
     private static Board board(String... portPins) {

@@ -1,6 +1,7 @@
 package ohmoscope.core.board;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -99,6 +100,30 @@ public final class BoardIndex {
                 .flatMap(p -> p.pins().stream())
                 .map(Pin::net)
                 .filter(n -> net(n).map(Net::kind).orElse(NetKind.GROUND) == NetKind.SIGNAL && chip.touches(n))
+                .findFirst();
+    }
+
+    /**
+     * The net that a diode conducts from, by its pins' names, else by their order; of a clamp, ground.
+     *
+     * @return empty for a part with other than two nets
+     */
+    public Optional<String> anode(Part diode) {
+        List<String> nets = diode.pins().stream().map(Pin::net).distinct().toList();
+        if (nets.size() != 2) {
+            return Optional.empty();
+        }
+        return named(diode, "A", "anode")
+                .or(() -> named(diode, "K", "C", "cathode")
+                        .map(cathode -> nets.get(0).equals(cathode) ? nets.get(1) : nets.get(0)))
+                .or(() -> nets.stream().filter(this::isGround).findFirst())
+                .or(() -> Optional.of(nets.get(0)));
+    }
+
+    private static Optional<String> named(Part part, String... pinNames) {
+        return part.pins().stream()
+                .filter(p -> Arrays.stream(pinNames).anyMatch(p.name()::equalsIgnoreCase))
+                .map(Pin::net)
                 .findFirst();
     }
 

@@ -92,6 +92,9 @@ final class Controls {
     /** Signal nets that chips drive so that converters run, with the chips. */
     final Map<String, List<Part>> driven = new LinkedHashMap<>();
 
+    /** Enables that nothing on the board sets the level of. */
+    final Set<String> untold = new HashSet<>();
+
     final Set<String> batteryNets = new HashSet<>();
     /** References of chips whose death the powered board can notice. */
     final Set<String> heeded = new HashSet<>();
@@ -113,6 +116,10 @@ final class Controls {
         for (Part part : wiring.board.parts()) {
             part.supplies().forEach(s -> converters.add(converter(part, s)));
         }
+        converters.stream()
+                .filter(c -> !c.enabledBySomething)
+                .flatMap(c -> c.enable.stream())
+                .forEach(untold::add);
         for (Element element : wiring.elements) {
             if (element.type() == Type.SWITCH) {
                 switches.add(new Switch(element, closing(element.part())));
@@ -144,7 +151,7 @@ final class Controls {
     }
 
     /** A net and those joined to it by resistors alone. */
-    private Set<String> throughResistors(String net) {
+    Set<String> throughResistors(String net) {
         Set<String> nets = new LinkedHashSet<>(Set.of(net));
         for (Part part : wiring.partsOn(net)) {
             if (part.kind() == PartKind.RESISTOR) {

@@ -125,16 +125,19 @@ public record PowerTree(List<Part> inputs, Optional<Part> battery, String mainRa
         return board.parts().stream().filter(p -> board.role(p) == Role.CONNECTOR || p.kind() == PartKind.CONNECTOR);
     }
 
-    /** The rail that most regulators draw from; of two alike, the one nearer to an input. */
+    /** The rail that most regulators draw from; of two alike, the one that more is made of, then the one nearer to an input. */
     private static String mainRail(BoardIndex board, Map<String, List<Feed>> feeds) {
         Map<String, Integer> drawn = new LinkedHashMap<>();
+        Map<String, Integer> outputs = new LinkedHashMap<>();
         for (Part part : board.parts()) {
             if (board.role(part) != Role.CHARGER) {
                 part.supplies().stream().map(Supply::in).distinct().forEach(in -> drawn.merge(in, 1, Integer::sum));
+                part.supplies().forEach(s -> outputs.merge(s.in(), 1, Integer::sum));
             }
         }
         return drawn.keySet().stream()
                 .max(Comparator.<String>comparingInt(drawn::get)
+                        .thenComparingInt(outputs::get)
                         .thenComparing(Comparator.<String>comparingInt(
                                         n -> path(feeds, n).size())
                                 .reversed()))
@@ -207,7 +210,9 @@ public record PowerTree(List<Part> inputs, Optional<Part> battery, String mainRa
             }
         }
         Role role = board.role(part);
-        if (role == Role.SERIES || role == Role.PASS) {
+        boolean against = part.kind() == PartKind.DIODE
+                && board.anode(part).filter(from::equals).isEmpty();
+        if ((role == Role.SERIES || role == Role.PASS) && !against) {
             for (String to : board.powerNets(part)) {
                 if (!to.equals(from)) {
                     Kind kind = role == Role.PASS ? Kind.PASS : Kind.SERIES;

@@ -234,7 +234,8 @@ public final class PoweredTwin {
                 } else if (fault instanceof NoOutput n) {
                     lost.add(n);
                 } else if (fault instanceof Inactive i) {
-                    inactive.add(i.target());
+                    // Nobody tells it: neither at its own pin nor through a resistor.
+                    inactive.addAll(controls.throughResistors(i.target()));
                 } else if (fault instanceof Bridge b) {
                     bridges.merge(new Tie(wiring.node(b.netA()), wiring.node(b.netB())), 1 / b.ohms(), Double::sum);
                 }

@@ -80,6 +80,11 @@ public final class Twin {
         return !wiring.elementsOf(ref).isEmpty();
     }
 
+    /** Whether a net enables a converter and nothing on the board says what its level is. */
+    public boolean untold(String net) {
+        return controls.untold.contains(net);
+    }
+
     /** What a meter shows, unpowered; in the unit of its mode. */
     public Band read(Meter meter, BoardState state, List<Fault> faults) {
         return between(meter.net(), meter.to(), meter.mode(), state).read(meter.redOnReference(), faults);

@@ -283,15 +283,10 @@ final class Wiring {
     }
 
     private void diode(Part part, List<String> nets) {
-        if (nets.size() != 2) {
-            return;
-        }
-        Optional<String> cathode = pin(part, "K", "C", "cathode");
-        Optional<String> anode = pin(part, "A", "anode");
-        boolean clampToGround = node(nets.get(0)) == Network.GROUND || node(nets.get(1)) == Network.GROUND;
-        String from = anode.orElse(clampToGround && node(nets.get(0)) != Network.GROUND ? nets.get(1) : nets.get(0));
-        String to = cathode.orElse(from.equals(nets.get(0)) ? nets.get(1) : nets.get(0));
-        add(part, Type.JUNCTION, from, to, 0.05);
+        board.anode(part).ifPresent(from -> {
+            String to = from.equals(nets.get(0)) ? nets.get(1) : nets.get(0);
+            add(part, Type.JUNCTION, from, to, 0.05);
+        });
     }
 
     private void transistor(Part part) {

@@ -66,7 +66,7 @@ public final class Advisor {
         this.board = board;
         this.tree = PowerTree.of(this.board);
         this.twin = twin;
-        this.uses = new NetUses(this.board);
+        this.uses = new NetUses(this.board, tree);
         this.suspicions = Suspicions.of(this.board, tree);
     }
 

@@ -6,11 +6,13 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Gate;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.board.Supply;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
+import ohmoscope.core.circuit.Fault.Inactive;
 import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.circuit.PoweredTwin.Input;
 import ohmoscope.core.diagnose.Feeding.Fed;
@@ -21,18 +23,26 @@ import ohmoscope.core.diagnose.Feeding.Fed;
  *
  * @param chargers the outputs of chargers that work on the good board fed like that
  * @param onTheWay parts between these and the cell
+ * @param gates of those that are switches
  */
 record ChargeQuestion(
-        boolean charges, Fed fed, BoardState state, Predictor predictor, Set<String> chargers, Set<String> onTheWay)
+        boolean charges,
+        Fed fed,
+        BoardState state,
+        Predictor predictor,
+        Set<String> chargers,
+        Set<String> onTheWay,
+        Set<String> gates)
         implements Question {
     /** Estimated: a charger that could may rest, as with a cell that is full or warm. */
-    private static final double ABLE_CHARGES = 0.9;
+    private static final double ABLE_CHARGES = 0.95;
     /** Estimated: a charge that is read off a screen may be none. */
-    private static final double UNABLE_CHARGES = 0.05;
+    private static final double UNABLE_CHARGES = 0.03;
 
     ChargeQuestion {
         chargers = Set.copyOf(chargers);
         onTheWay = Set.copyOf(onTheWay);
+        gates = Set.copyOf(gates);
     }
 
     /** @return empty where the good board, fed like that, would not charge either, as far as its data say */
@@ -55,9 +65,13 @@ record ChargeQuestion(
                         && p.pins().stream().anyMatch(pin -> outs.contains(pin.net()) && !cell.contains(pin.net())))
                 .map(Part::ref)
                 .collect(Collectors.toSet());
+        Set<String> gates = between.stream()
+                .flatMap(ref -> board.part(ref).orElseThrow().gate().stream())
+                .map(Gate::net)
+                .collect(Collectors.toSet());
         return outs.isEmpty()
                 ? Optional.empty()
-                : Optional.of(new ChargeQuestion(charges, fed, state, predictor, outs, between));
+                : Optional.of(new ChargeQuestion(charges, fed, state, predictor, outs, between, gates));
     }
 
     @Override
@@ -83,7 +97,8 @@ record ChargeQuestion(
 
     private boolean able(List<Fault> faults) {
         boolean cut = faults.stream()
-                .anyMatch(f -> f instanceof Open && onTheWay.contains(f.target()) && predictor.present(f, state));
+                .anyMatch(f -> f instanceof Open && onTheWay.contains(f.target()) && predictor.present(f, state)
+                        || f instanceof Inactive && gates.contains(f.target()));
         List<Input> inputs = predictor.through(fed, state, faults);
         return !cut
                 && !inputs.isEmpty()

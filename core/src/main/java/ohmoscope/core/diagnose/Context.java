@@ -76,6 +76,9 @@ final class Context {
     /** What went before a draw that had been too much was right, or a rail that had been shorted free. */
     private final List<String> relieved;
 
+    /** What makes a rail that had to be held up from the bench for the board to ask for power. */
+    private final Set<String> besideHeld;
+
     /** Parts that read lowest of those that were read on their rail. */
     private final Set<String> lowest = new HashSet<>();
 
@@ -106,6 +109,7 @@ final class Context {
                 .filter(r -> open(book.shortedBefore(r.net()).orElseThrow()))
                 .ifPresent(r -> gone.add(r.culprit().target()));
         relieved = List.copyOf(gone);
+        besideHeld = Woken.of(timeline);
         book.nets().stream().flatMap(n -> Lowest.on(n, timeline).stream()).forEach(lowest::add);
         timeline.all(Change.class)
                 .filter(c -> c.heat() && Math.max(lastIllSeq, lastWrongDrawSeq) > c.seq())
@@ -192,10 +196,15 @@ final class Context {
         return Math.log(looks(kind, suspicion)
                 * (suspicion.code() == Code.SHORT && lowest.contains(suspicion.target()) ? NEAREST : 1)
                 * (kind.heats() && relieved.contains(suspicion.target()) ? RELIEVED : 1)
+                * (givesNothing(suspicion) && besideHeld.contains(suspicion.target()) ? RELIEVED : 1)
                 * said(kind, suspicion)
                 * besideHeat(kind, suspicion)
                 * kind.besides(this, suspicion.target())
                 * illAfterwards(suspicion));
+    }
+
+    private static boolean givesNothing(Suspicion suspicion) {
+        return suspicion.code() == Code.OPEN || suspicion.code() == Code.DEAD_CONTROLLER;
     }
 
     /** A part that has been exchanged or taken off does not explain what the device does afterwards. */

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Gate;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
@@ -11,18 +12,21 @@ import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.board.Supply;
 import ohmoscope.core.circuit.Fault.Dead;
+import ohmoscope.core.circuit.Fault.Inactive;
 import ohmoscope.core.circuit.Fault.NoOutput;
 import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Suspicion.Variant;
 import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.reading.Says;
 
-/** A chip that does nothing of what it should, or of several outputs makes one no more. */
+/** A chip that does nothing of what it should, or of several outputs makes one no more, or drives a switch no more. */
 final class DeadFault extends FaultKind {
     private static final double CONTROLLER = 0.7;
     private static final double LOAD = 0.12;
     /** Of the dead chips with several outputs, those that still make the others. */
     private static final double ONE_OUTPUT = 0.4;
+    /** Of those that close a switch, those that do all but that. */
+    private static final double ONE_GATE = 0.25;
 
     /** How makers call the output of a regulator that a chip has for itself. */
     private static final Pattern INNER_OUTPUT = Pattern.compile("(?i)LDO.*|V?REG.*");
@@ -43,17 +47,29 @@ final class DeadFault extends FaultKind {
             return List.of();
         }
         boolean controls = role == Role.REGULATOR || role == Role.CHARGER || role == Role.PORT_CONTROLLER;
-        return List.of(new Suspicion(code, part.ref(), controls ? CONTROLLER : LOAD, forms(part)));
+        return List.of(new Suspicion(code, part.ref(), controls ? CONTROLLER : LOAD, forms(around, part)));
     }
 
-    private static List<Variant> forms(Part part) {
+    private static List<Variant> forms(Surroundings around, Part part) {
         List<String> outs = part.supplies().stream().map(Supply::out).distinct().toList();
-        if (outs.size() < 2) {
-            return List.of(new Variant(List.of(new Dead(part.ref())), 1));
-        }
         List<Variant> forms = new ArrayList<>();
-        forms.add(new Variant(List.of(new Dead(part.ref())), 1 - ONE_OUTPUT));
-        outs.forEach(out -> forms.add(new Variant(List.of(new NoOutput(part.ref(), out)), ONE_OUTPUT / outs.size())));
+        double whole = 1;
+        if (outs.size() > 1) {
+            whole -= ONE_OUTPUT;
+            outs.forEach(out ->
+                    forms.add(new Variant(List.of(new NoOutput(part.ref(), out)), ONE_OUTPUT / outs.size())));
+        }
+        List<String> gates = around.board().parts().stream()
+                .flatMap(p -> p.gate().stream())
+                .map(Gate::net)
+                .distinct()
+                .filter(part::touches)
+                .toList();
+        if (!gates.isEmpty()) {
+            whole -= ONE_GATE;
+            gates.forEach(gate -> forms.add(new Variant(List.of(new Inactive(gate)), ONE_GATE / gates.size())));
+        }
+        forms.add(0, new Variant(List.of(new Dead(part.ref())), whole));
         return forms;
     }
 

@@ -29,9 +29,10 @@ final class Feeding {
     /**
      * @param inputs empty when nothing is known to feed the board
      * @param port the connector that power comes through; empty when none is known
+     * @param firstVolts whether a charger that should have been asked for more stayed at its first voltage
      */
-    record Fed(List<Input> inputs, String port) {
-        static final Fed NOTHING = new Fed(List.of(), "");
+    record Fed(List<Input> inputs, String port, boolean firstVolts) {
+        static final Fed NOTHING = new Fed(List.of(), "", false);
     }
 
     Feeding(Timeline timeline) {
@@ -41,13 +42,16 @@ final class Feeding {
         Fed last = Fed.NOTHING;
         for (Moment moment : timeline.moments()) {
             if (moment.observation() instanceof Power power) {
-                last = new Fed(feeding(power), power.port().orElseGet(this::firstPort));
+                last = new Fed(
+                        feeding(power),
+                        power.port().orElseGet(this::firstPort),
+                        Draw.firstVoltsOnly(board, tree, power));
                 fed.put(power.seq(), last);
             } else if (moment.observation() instanceof Read read && read.mode() == ReadMode.VOLTS) {
                 fed.put(
                         read.seq(),
                         last.inputs.isEmpty()
-                                ? new Fed(usual(read.power().orElse(PowerSource.CHARGER)), last.port)
+                                ? new Fed(usual(read.power().orElse(PowerSource.CHARGER)), last.port, false)
                                 : last);
             }
         }

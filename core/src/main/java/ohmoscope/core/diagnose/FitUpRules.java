@@ -8,6 +8,8 @@ import ohmoscope.core.board.PartKind;
 import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.RunFinding;
 
@@ -42,6 +44,21 @@ final class FitUpRules extends PlanRules {
                             h.target(),
                             connector ? Reason.NOT_PLUGGED_BACK : Reason.PLACE_IS_EMPTY));
                 });
+    }
+
+    /** A plug that does not sit, on a device that is ill. */
+    void seenLoose() {
+        if (ran()) {
+            return;
+        }
+        timeline.current(Look.class)
+                .filter(l -> l.finding() == LookFinding.LOOSE)
+                .map(Look::target)
+                .distinct()
+                .filter(ref -> board.part(ref)
+                        .filter(p -> p.kind() == PartKind.CONNECTOR && !tree.isInput(ref))
+                        .isPresent())
+                .forEach(ref -> add(Step.of(Action.CHECK_FITTED, ref, Reason.SEEN_LOOSE)));
     }
 
     /** One function is missing and the rest works: the parts that are called like it, each looked at and its supply read. */

@@ -13,6 +13,7 @@ import ohmoscope.core.evidence.Observation.RunFinding;
 final class FittingFault extends FaultKind {
     private static final double UNPLUGGED = 0.5;
     private static final double PLACE_IS_EMPTY = 60;
+    private static final double SEEN_LOOSE = 15;
     private static final double LEFT_UNPLUGGED = 60;
     private static final double NEVER_UNPLUGGED = 0.02;
     private static final double UNPLUGGED_BUT_NOT_TRIED = 0.2;
@@ -34,7 +35,7 @@ final class FittingFault extends FaultKind {
 
     @Override
     double look(LookFinding finding) {
-        return finding == LookFinding.MISSING ? PLACE_IS_EMPTY : 1;
+        return finding == LookFinding.MISSING ? PLACE_IS_EMPTY : finding == LookFinding.LOOSE ? SEEN_LOOSE : 1;
     }
 
     @Override
@@ -48,7 +49,9 @@ final class FittingFault extends FaultKind {
         if (unplugged && triedSince) {
             return LEFT_UNPLUGGED;
         }
-        if (context.looks(target).stream().anyMatch(l -> l.finding() == LookFinding.MISSING)) {
+        boolean seen = context.looks(target).stream()
+                .anyMatch(l -> l.finding() == LookFinding.MISSING || l.finding() == LookFinding.LOOSE);
+        if (seen) {
             return 1;
         }
         return unplugged ? UNPLUGGED_BUT_NOT_TRIED : worksWithout(timeline) ? NEVER_UNPLUGGED * 4 : NEVER_UNPLUGGED;

@@ -28,6 +28,7 @@ final class LeadingRules extends PlanRules {
 
     private static final double ACT_ON_READINGS = 0.7;
 
+    private static final double LINE_IS_DOWN_VOLTS = 0.9;
     private static final double STANDS_OUT = 0.25;
     private static final double STANDS_OUT_TIMES = 3;
 
@@ -87,7 +88,7 @@ final class LeadingRules extends PlanRules {
             return;
         }
         if (!readAcross(h.target()) && twoEnds(h.target())) {
-            add(Step.of(Action.READ, h.target(), Reason.LIKELY_FAULT).how(Step.Probe.ACROSS));
+            across(h.target());
         }
         if (sure) {
             add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
@@ -95,6 +96,11 @@ final class LeadingRules extends PlanRules {
         if (!looked(h.target())) {
             add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
         }
+    }
+
+    private void across(String ref) {
+        Part part = board.part(ref).orElseThrow();
+        add(Step.of(Action.READ, ref, Reason.LIKELY_FAULT).how(Step.Probe.across(part)));
     }
 
     private Optional<String> unmeasuredGate(String ref) {
@@ -119,12 +125,23 @@ final class LeadingRules extends PlanRules {
         List<String> unmeasured = unmeasured(h.target());
         if (!unmeasured.isEmpty()) {
             unmeasured.stream().limit(2).forEach(net -> add(Step.of(Action.READ, net, Reason.MEASURE_FIRST)));
+        } else if (acrossUnread(h.target())) {
+            across(h.target());
         } else if (sure || h.probability() > ACT_ON && pointedAt(h.target())) {
             add(Step.of(bypass(h.target()) ? Action.REMOVE : Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
         }
         if (!looked(h.target())) {
             add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
         }
+    }
+
+    /** A diode between two rails: a minute across it tells. */
+    private boolean acrossUnread(String ref) {
+        return board.part(ref)
+                .filter(p ->
+                        p.kind() == PartKind.DIODE && p.pins().stream().noneMatch(pin -> board.isGround(pin.net())))
+                .filter(p -> twoEnds(ref) && !readAcross(ref))
+                .isPresent();
     }
 
     /** Rails of a part on which nobody has measured anything; empty where one of its nets was measured. */
@@ -180,9 +197,20 @@ final class LeadingRules extends PlanRules {
         board.partsOn(h.target())
                 .filter(p ->
                         p.kind() == PartKind.RESISTOR || p.kind() == PartKind.TRANSISTOR || board.role(p) == Role.DRIVE)
+                .filter(p -> !downAtBothEnds(p, h.target()))
                 .limit(1)
                 .forEach(p ->
                         add(Step.of(Action.READ, p.ref(), Reason.LIKELY_FAULT).how(Step.Probe.ACROSS)));
+    }
+
+    /** A resistor whose other end is down too passes on what it gets. */
+    private boolean downAtBothEnds(Part part, String line) {
+        return part.kind() == PartKind.RESISTOR
+                && part.pins().stream()
+                        .map(Pin::net)
+                        .filter(n -> !n.equals(line))
+                        .allMatch(n -> timeline.volts().containsKey(n)
+                                && timeline.volts().get(n) < LINE_IS_DOWN_VOLTS);
     }
 
     private void port(Hypothesis h, boolean sure) {

@@ -44,9 +44,18 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
         Band band = predictor.read(meter, state, faults);
         double sum = 0;
         for (Read read : reads) {
-            sum += of(read, band);
+            sum += of(read, turned(read) ? lower(band, predictor.read(meter.turned(), state, faults)) : band);
         }
         return sum;
+    }
+
+    /** Across a part in diode mode nobody says which lead is where: they are turned until it conducts. */
+    private static boolean turned(Read read) {
+        return read.across().isPresent() && read.mode() == ReadMode.DIODE;
+    }
+
+    private static Band lower(Band one, Band other) {
+        return one.low() <= other.low() ? one : other;
     }
 
     @Override

@@ -13,6 +13,7 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Role;
+import ohmoscope.core.circuit.PowerTree;
 
 /** What nets are for, read off a board once: asked thousands of times. Immutable. */
 final class NetUses {
@@ -27,7 +28,10 @@ final class NetUses {
     /** What small transistors pull down, with what turns them on. */
     private final Map<String, Set<String>> pulled = new HashMap<>();
 
-    NetUses(BoardIndex board) {
+    /** Lines between a port and the chip that asks for power there. */
+    private final Set<String> askedOver = new HashSet<>();
+
+    NetUses(BoardIndex board, PowerTree tree) {
         this.board = board;
         for (Part part : board.parts()) {
             part.gate()
@@ -48,6 +52,10 @@ final class NetUses {
             }
             if (board.role(part) == Role.PORT_CONTROLLER) {
                 negotiators.add(part.ref());
+                part.pins().stream()
+                        .map(Pin::net)
+                        .filter(n -> asksOver(board, tree, n))
+                        .forEach(askedOver::add);
             }
         }
     }
@@ -86,6 +94,26 @@ final class NetUses {
     /** Whether a converter switches here: its mean is what its rail should stand at. */
     boolean switching(String net) {
         return switching.contains(net);
+    }
+
+    /** Whether more volts are asked for over this line. */
+    boolean asksOver(String net) {
+        return askedOver.contains(net);
+    }
+
+    /** Lines for data are on both rows of a port; those that it is asked over have one contact each. */
+    static boolean asksOver(BoardIndex board, PowerTree tree, String net) {
+        return board.net(net).orElseThrow().kind() == NetKind.SIGNAL
+                && board.partsOn(net).anyMatch(p -> board.role(p) == Role.PORT_CONTROLLER)
+                && tree.inputs().stream()
+                        .anyMatch(port -> port.pins().stream()
+                                        .filter(pin -> pin.net().equals(net))
+                                        .count()
+                                == 1);
+    }
+
+    Set<String> askedOver() {
+        return askedOver;
     }
 
     boolean negotiates(String ref) {

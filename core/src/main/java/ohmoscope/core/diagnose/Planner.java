@@ -41,6 +41,7 @@ final class Planner extends PlanRules {
         cautions.failedInjection();
         cautions.overNominal();
         cautions.unsteady();
+        fitUp.seenLoose();
         fitUp.notPluggedBack();
         fitUp.missingFunction();
         repair.cleared();
@@ -57,6 +58,7 @@ final class Planner extends PlanRules {
         heldRail.hurtPort();
         heldRail.shorted();
         if (held().isEmpty()) {
+            survey.oneWay();
             leading.leading(ACT_ON);
             fitUp.plugIn();
             repair.settled();

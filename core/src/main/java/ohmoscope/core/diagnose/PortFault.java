@@ -18,7 +18,8 @@ import ohmoscope.core.evidence.Observation.LookFinding;
 /** A port may bridge its supply to ground, a line to ground, or make no contact. */
 final class PortFault extends FaultKind {
     private static final double PORT = 2.5;
-    private static final double[] OHMS = {0.03, 0.3, 3};
+    /** Bent contacts touch; dirt and corrosion conduct some tens of ohms. */
+    private static final double[] OHMS = {0.03, 0.3, 3, 40};
     /** Of damaged ports, those that short the supply, and those that short a line. */
     private static final double SHORTS = 0.3;
 
@@ -31,7 +32,9 @@ final class PortFault extends FaultKind {
             LookFinding.CORRODED, 8.0,
             LookFinding.WET_MARK, 3.0));
     private static final double CLEAN = 0.3;
-    private static final double ONE_SIDE = 40;
+    /** Nothing behind the port knows which way round the plug is, but its own two lines. */
+    private static final double ONE_SIDE = 150;
+
     private static final double SAID_TO_BE_HURT = 3;
 
     PortFault() {

@@ -3,11 +3,13 @@ package ohmoscope.core.diagnose;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumMap;
-import java.util.IdentityHashMap;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Gate;
 import ohmoscope.core.board.Gate.OnWhen;
@@ -15,6 +17,7 @@ import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Role;
+import ohmoscope.core.board.Supply;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.PowerTree;
@@ -47,8 +50,18 @@ final class PoweredQuestion implements Question {
     /** An enable is a logic level: anything from here to here asks. */
     private static final double LEAST_LOGIC_VOLTS = 1.2;
 
+    private static final double LOGIC_VOLTS = 3.3;
+    /** Of its volts, for a rail to be made. */
+    private static final double MADE_SHARE = 0.7;
+
+    /** A cell's own volts are within so much of what it is said to have. */
+    private static final double CELL_SHARE = 0.25;
+
     private static final double MOST_LOGIC_VOLTS = 5.2;
     private static final double GATE_RIGHT = 0.85;
+    /** At a charger's first voltage a board's own charger is often not yet told to start. */
+    private static final double NOT_STARTED = 0.5;
+
     private static final double UNASKED_SHARE = 0.6;
 
     private final Fed fed;
@@ -60,14 +73,20 @@ final class PoweredQuestion implements Question {
     private final NetUses uses;
     private final List<Level> levels = new ArrayList<>();
     private final List<Drawn> draws = new ArrayList<>();
-    /** Bridges tell by the volts alone, and many leave the same. */
-    private final Map<Powered, Double> bridged = new IdentityHashMap<>();
+    /** Bridges tell by the volts alone and by the port's lines, and many leave the same. */
+    private final Map<Left, Double> bridged = new HashMap<>();
+
+    /** The board's own chargers as they are while they wait; empty where they should run. */
+    private final List<Fault> waiting;
 
     /**
      * @param to the reference, where it is not ground
      * @param askedFor whether every enable on the way was measured to be active
      */
     private record Level(String net, Optional<String> to, double volts, NetKind kind, boolean askedFor) {}
+
+    /** What bridges leave. */
+    private record Left(List<Powered> powered, boolean asks) {}
 
     /** @param firstVolts whether the charger stayed at its first voltage */
     private record Drawn(Draw draw, boolean firstVolts) {
@@ -95,14 +114,21 @@ final class PoweredQuestion implements Question {
         this.fed = fed;
         this.known = known;
         this.state = state;
+        waiting = fed.firstVolts() ? chargers() : List.of();
+    }
+
+    private List<Fault> chargers() {
+        return board.parts().stream()
+                .filter(p -> board.role(p) == Role.CHARGER)
+                .<Fault>map(p -> new Fault.Dead(p.ref()))
+                .toList();
     }
 
     /** @param measured every level measured in the same circuit */
     void add(Read read, String net, Map<String, Double> measured) {
         boolean askedFor = tree.pathTo(net).stream()
                         .filter(f -> f.kind() == PowerTree.Kind.CONVERTS)
-                        .flatMap(f -> f.enable().stream())
-                        .allMatch(e -> measured.getOrDefault(e, 0.0) >= ACTIVE_VOLTS)
+                        .allMatch(f -> asked(f, measured))
                 && tree.pathTo(net).stream().noneMatch(f -> toldToBlock(f, measured));
         levels.add(new Level(
                 net,
@@ -110,6 +136,27 @@ final class PoweredQuestion implements Question {
                 read.value().getAsDouble(),
                 board.net(net).orElseThrow().kind(),
                 askedFor));
+    }
+
+    /** By its enable, or by what the same enable also asks for. */
+    private boolean asked(PowerTree.Feed feed, Map<String, Double> measured) {
+        return feed.enable()
+                .map(e -> measured.getOrDefault(e, 0.0) >= ACTIVE_VOLTS
+                        || feed.part().supplies().stream()
+                                .filter(s -> s.enable().equals(feed.enable()))
+                                .anyMatch(s -> runs(feed.part(), s, measured)))
+                .orElse(true);
+    }
+
+    private boolean runs(Part chip, Supply supply, Map<String, Double> measured) {
+        double least = MADE_SHARE
+                * supply.nominalVolts()
+                        .orElseGet(() -> board.net(supply.out())
+                                .orElseThrow()
+                                .nominalVolts()
+                                .orElse(ACTIVE_VOLTS));
+        return Stream.concat(Stream.of(supply.out()), board.switching(chip, supply.out()).stream())
+                .anyMatch(n -> measured.getOrDefault(n, 0.0) >= least);
     }
 
     /** A switch whose gate was measured to be off: whether its body diode carries, a board's pins do not always say. */
@@ -143,13 +190,19 @@ final class PoweredQuestion implements Question {
 
     @Override
     public Set<String> nets() {
-        return predictor.reach(fed.inputs(), state);
+        Set<String> reach = predictor.reach(fed.inputs(), state);
+        if (draws.isEmpty()) {
+            return reach;
+        }
+        Set<String> all = new HashSet<>(reach);
+        all.addAll(uses.askedOver());
+        return all;
     }
 
     @Override
     public Optional<Set<String>> opened() {
         // A device may not start for anything that is open, wherever it is.
-        return draws.isEmpty() ? Optional.of(nets()) : Optional.empty();
+        return draws.isEmpty() ? Optional.of(predictor.reach(fed.inputs(), state)) : Optional.empty();
     }
 
     @Override
@@ -160,25 +213,46 @@ final class PoweredQuestion implements Question {
     @Override
     public double of(List<Fault> faults) {
         List<Input> inputs = predictor.through(fed, state, faults);
-        Powered powered = predictor.power(inputs, known, state, faults);
+        List<Powered> powered = powered(inputs, faults);
         for (Fault fault : faults) {
             if (!(fault instanceof Fault.Bridge)) {
                 return of(inputs, powered, faults);
             }
         }
-        return bridged.computeIfAbsent(powered, k -> of(inputs, powered, faults));
+        return bridged.computeIfAbsent(new Left(powered, asks(faults)), k -> of(inputs, powered, faults));
     }
 
-    private double of(List<Input> inputs, Powered powered, List<Fault> faults) {
-        double sum = 0;
-        for (Level level : levels) {
-            sum += of(level, powered, faults);
+    /** The board at work, and where it may still wait for that, waiting. */
+    private List<Powered> powered(List<Input> inputs, List<Fault> faults) {
+        Powered atWork = predictor.power(inputs, known, state, faults);
+        if (waiting.isEmpty() || levels.isEmpty()) {
+            return List.of(atWork);
+        }
+        List<Fault> all = new ArrayList<>(faults);
+        all.addAll(waiting);
+        return List.of(atWork, predictor.power(inputs, known, state, all));
+    }
+
+    private double of(List<Input> inputs, List<Powered> powered, List<Fault> faults) {
+        double sum = levels(powered.get(0), faults);
+        if (powered.size() > 1) {
+            double waits = levels(powered.get(1), faults);
+            double top = Math.max(sum, waits);
+            sum = top + Math.log((1 - NOT_STARTED) * Math.exp(sum - top) + NOT_STARTED * Math.exp(waits - top));
         }
         if (!draws.isEmpty()) {
-            Regime regime = regime(inputs, powered, faults);
+            Regime regime = regime(inputs, powered.get(0), faults);
             for (Drawn drawn : draws) {
                 sum += Math.log(drawn.probability(regime));
             }
+        }
+        return sum;
+    }
+
+    private double levels(Powered powered, List<Fault> faults) {
+        double sum = 0;
+        for (Level level : levels) {
+            sum += of(level, powered, faults);
         }
         return sum;
     }
@@ -205,7 +279,10 @@ final class PoweredQuestion implements Question {
         String net = level.net;
         double expected = level.to
                 .map(to -> Math.abs(powered.volts(net) - powered.volts(to)))
-                .orElseGet(() -> powered.volts(net));
+                .orElseGet(() -> predictor.untold(net) ? untold(net, faults) : powered.volts(net));
+        if (ofTheCell(level)) {
+            return 0;
+        }
         if (!uses.switches(net).isEmpty() && !uses.resistive(net)) {
             return gate(level, faults, powered);
         }
@@ -223,7 +300,7 @@ final class PoweredQuestion implements Question {
         double floor = expected < FLOATING_VOLTS ? FLOATING_VOLTS / 2 : VOLTS_FLOOR;
         double density = Density.normal(level.volts, expected, floor + VOLTS_ACCURACY * Math.abs(expected));
         double source = leaksThrough(level, powered, faults);
-        if (source > expected) {
+        if (source > Math.max(expected, FLOATING_VOLTS)) {
             double part = level.volts < source ? 1 / source : 0;
             density = (1 - HALF_OPEN) * density + HALF_OPEN * part;
         }
@@ -231,6 +308,26 @@ final class PoweredQuestion implements Question {
         double unasked = level.askedFor ? 0 : NOT_ASKED_FOR;
         return Math.log(
                 Density.mixed((1 - unasked) * density + unasked * absent, MeterQuestion.WRONG_READING, VOLTS_SPAN));
+    }
+
+    /** An enable that comes from beyond the map is there, unless that is what is wrong. */
+    private static double untold(String enable, List<Fault> faults) {
+        return faults.contains(new Fault.Inactive(enable)) ? 0 : LOGIC_VOLTS;
+    }
+
+    /** With the cell in, its own net stands at its volts whatever the board does. */
+    private boolean ofTheCell(Level level) {
+        double own = board.net(level.net).orElseThrow().nominalVolts().orElse(0);
+        return cellIsIn()
+                && tree.battery().map(b -> b.touches(level.net)).orElse(false)
+                && Math.abs(level.volts - own) < CELL_SHARE * own;
+    }
+
+    private boolean cellIsIn() {
+        return state.battery()
+                || fed.inputs().stream()
+                        .anyMatch(
+                                i -> tree.battery().map(b -> b.touches(i.net())).orElse(false));
     }
 
     /** What stands at the other end of a switch or series part that is open, volts; 0 where none is. */
@@ -252,7 +349,7 @@ final class PoweredQuestion implements Question {
         boolean toBattery = switches.stream()
                 .flatMap(p -> p.pins().stream())
                 .anyMatch(pin -> tree.battery().map(b -> b.touches(pin.net())).orElse(false));
-        if (toBattery) {
+        if (toBattery && (!cellIsIn() || fed.firstVolts())) {
             return 0;
         }
         boolean dead = faults.stream()
@@ -263,6 +360,10 @@ final class PoweredQuestion implements Question {
         // One that has failed open is told to close like any.
         boolean closed = switches.stream().filter(p -> !open(p, faults)).allMatch(p -> {
             List<String> rails = board.powerNets(p);
+            if (toBattery) {
+                // Both its ends stand, by the cell: it should let the charge through.
+                return rails.stream().anyMatch(n -> powered.volts(n) > 1);
+            }
             double most = rails.stream().mapToDouble(powered::volts).max().orElse(0);
             double least = rails.stream().mapToDouble(powered::volts).min().orElse(0);
             return most > 1 && least > 0.9 * most;
@@ -325,12 +426,18 @@ final class PoweredQuestion implements Question {
             return Regime.PATH_OPEN;
         }
         // A controller that lets the port's power in as well shows first by what it does not let in.
-        boolean deadNegotiator = faults.stream().anyMatch(f -> f instanceof Fault.Dead && uses.negotiates(f.target()));
-        if (deadNegotiator) {
+        if (!asks(faults)) {
             return Regime.NOT_NEGOTIATED;
         }
         boolean stops = faults.stream().anyMatch(f -> !(f instanceof Fault.Bridge));
         return stops ? Regime.NOT_STARTING : Regime.HEALTHY;
+    }
+
+    /** Whether the chip that asks for more lives, and the lines that it asks over are free. */
+    private boolean asks(List<Fault> faults) {
+        return faults.stream()
+                .noneMatch(f -> f instanceof Fault.Dead && uses.negotiates(f.target())
+                        || f instanceof Fault.Bridge b && (uses.asksOver(b.netA()) || uses.asksOver(b.netB())));
     }
 
     /** What the board does with power, as the twin has it. */

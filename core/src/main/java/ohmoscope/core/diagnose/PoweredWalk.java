@@ -39,8 +39,8 @@ final class PoweredWalk {
     /** A switch that is on drops millivolts. */
     private static final double BODY_DIODE_DROP_VOLTS = 0.15;
 
-    /** Two readings of twenty volts differ by so much and no more. */
-    private static final double METER_SHARE = 0.02;
+    /** Two readings of twenty volts by one meter differ by so much and no more. */
+    private static final double METER_SHARE = 0.012;
     /** How far a gate must stand from its source to close the switch, at most, and as a share of the source. */
     private static final double GATE_VOLTS = 1.2;
 
@@ -349,7 +349,7 @@ final class PoweredWalk {
                 .findFirst()
                 .flatMap(Supply::enable)
                 .filter(e -> board.net(e).orElseThrow().kind() == NetKind.SIGNAL);
-        if (enable.isEmpty() || nobodySets(enable.get())) {
+        if (enable.isEmpty() || nobodySets(enable.get()) && !volts.containsKey(enable.get())) {
             name(chip);
         } else if (!volts.containsKey(enable.get())) {
             volts(enable.get(), Reason.RAILS_IN_ORDER);
@@ -465,7 +465,8 @@ final class PoweredWalk {
     }
 
     private void across(String ref) {
-        steps.add(Step.of(Action.READ, ref, Reason.LIKELY_FAULT).how(Step.Probe.ACROSS));
+        steps.add(Step.of(Action.READ, ref, Reason.LIKELY_FAULT)
+                .how(Step.Probe.across(board.part(ref).orElseThrow())));
     }
 
     private void unlessLooked(String ref) {

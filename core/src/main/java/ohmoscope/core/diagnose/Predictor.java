@@ -212,6 +212,11 @@ final class Predictor {
         return new Open(first, open.ohms(), open.asFitted());
     }
 
+    /** Whether a net enables something and nothing on the board says what its level is. */
+    boolean untold(String net) {
+        return twin.untold(net);
+    }
+
     /** The nets that conduct to this one in a state; empty for ground. */
     Set<String> island(String net, BoardState state) {
         return islands.get(id(state)).computeIfAbsent(net, k -> twin.island(net, state));

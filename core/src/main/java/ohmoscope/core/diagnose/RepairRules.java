@@ -54,8 +54,8 @@ final class RepairRules extends PlanRules {
                     add(Step.of(Action.REPLACE, culprit, reason));
                 }
             } else if (part && action == ChangeAction.DISCONNECTED) {
-                add(Step.of(Action.REPLACE, culprit, Reason.CLEARED_REPLACE));
-                add(Step.of(Action.LOOK, culprit, Reason.LIKELY_FAULT));
+                add(Step.of(Action.LOOK, culprit, Reason.CLEARED_UNPLUGGED));
+                add(Step.of(Action.REPLACE, culprit, Reason.CLEARED_UNPLUGGED));
             }
             repair.innocent().forEach(ref -> add(Step.of(Action.FIT, ref, Reason.INNOCENT_FIT_BACK)));
             if (book.shorted().isEmpty()) {

@@ -25,6 +25,8 @@ final class ShortFault extends FaultKind {
     private static final double CHIP_SUPPLY = 0.9;
     private static final double CHIP_OTHER_RAIL = 0.35;
     private static final double CHIP_SIGNAL = 0.05;
+    /** A line that leaves through a port takes what comes in. */
+    private static final double CHIP_PORT_LINE = 0.07;
     /** A chip that takes several of its nets down together. */
     private static final double CHIP_SEVERAL = 0.3;
 
@@ -106,12 +108,16 @@ final class ShortFault extends FaultKind {
                                 part,
                                 net,
                                 ground,
-                                rails.contains(net) ? rail(part, net) : CHIP_SIGNAL,
+                                rails.contains(net) ? rail(part, net) : line(around, net),
                                 Ladder.CHIP))));
         for (Supply supply : part.supplies()) {
             all.add(Surroundings.bridge(code, part, supply.in(), supply.out(), SWITCH / 3, Ladder.CHIP));
         }
         return all;
+    }
+
+    private static double line(Surroundings around, String net) {
+        return around.tree().inputs().stream().anyMatch(port -> port.touches(net)) ? CHIP_PORT_LINE : CHIP_SIGNAL;
     }
 
     /** How often a chip holds down a rail that it takes, or one that it makes. */

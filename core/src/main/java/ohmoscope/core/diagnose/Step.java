@@ -3,6 +3,8 @@ package ohmoscope.core.diagnose;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
 import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.ReadMode;
 
@@ -34,6 +36,14 @@ public record Step(
     public record Probe(Optional<ReadMode> mode, boolean across, Optional<PowerSource> power, boolean battery) {
         /** In ohms, across the part that is the target. */
         static final Probe ACROSS = new Probe(Optional.of(ReadMode.OHMS), true, Optional.empty(), false);
+        /** In diode mode, across the part that is the target: the leads turned so that it conducts, if it does. */
+        static final Probe ACROSS_DIODE = new Probe(Optional.of(ReadMode.DIODE), true, Optional.empty(), false);
+
+        /** Across a part: what conducts one way only shows nothing in ohms. */
+        static Probe across(Part part) {
+            return part.kind() == PartKind.DIODE ? ACROSS_DIODE : ACROSS;
+        }
+
         /** In ohms, to ground. */
         static final Probe IN_OHMS = new Probe(Optional.of(ReadMode.OHMS), false, Optional.empty(), false);
         /** In volts, fed by a charger. */
@@ -97,6 +107,8 @@ public record Step(
         CLEARED_REPLACE,
         CLEARED_LEAVE_OFF,
         INNOCENT_FIT_BACK,
+        /** The short went when something was unplugged. */
+        CLEARED_UNPLUGGED,
         PORT_TO_BE_FITTED,
         SHORTED_FIND_WARMTH,
         FIND_WARMTH_BY_LIQUID,
@@ -115,6 +127,11 @@ public record Step(
         FEED_PAST_PORT,
         MAIN_RAIL_FIRST,
         RAILS_IN_ORDER,
+        /** A reversible port works one way round. */
+        ONE_WAY_ROUND,
+        SEEN_LOOSE,
+        /** A rail is missing that nothing known makes. */
+        MAKER_NOT_ON_MAP,
         ISOLATE,
         PROVE_REPAIR,
         NO_REFERENCE,

@@ -1,13 +1,17 @@
 package ohmoscope.core.diagnose;
 
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.reading.Says;
 
@@ -46,8 +50,10 @@ final class SurveyRules extends PlanRules {
 
     /** Little is known: the usual order. */
     void begin() {
+        // What works one way round has shown that all behind the port does.
         boolean unread = book.unpowered(tree.mainRail()).isEmpty()
-                && book.powered(tree.mainRail()).isEmpty();
+                && book.powered(tree.mainRail()).isEmpty()
+                && !oneWayRound();
         if (unread && schools.proof() == Schools.Proof.SUPPLY) {
             add(injection(tree.mainRail(), Reason.PROVE_BY_SUPPLY));
         }
@@ -66,9 +72,50 @@ final class SurveyRules extends PlanRules {
     /** Power goes in without harm, and the device does not start: in volts to the point where it stops. */
     void walk() {
         boolean well = timeline.last(Run.class).map(r -> r.finding().well()).orElse(false);
-        if (powered() && !well && !stopped(Stop.Code.DO_NOT_POWER)) {
+        if (powered() && !well && !stopped(Stop.Code.DO_NOT_POWER) && !oneWayRound()) {
+            madeOffTheMap();
             PoweredWalk.of(timeline, book).forEach(this::add);
         }
+    }
+
+    /** A rail that is missing while all that the map makes stands: its maker is looked for where there is one. */
+    private void madeOffTheMap() {
+        Map<Boolean, List<String>> missing = book.nets().stream()
+                .filter(n -> book.powered(n).map(s -> s.says() == Says.ABSENT).orElse(false) && !book.down(n))
+                .filter(n -> board.net(n).orElseThrow().kind() == NetKind.POWER)
+                .collect(Collectors.partitioningBy(n -> tree.pathTo(n).isEmpty()
+                        && tree.inputs().stream().noneMatch(port -> port.touches(n))
+                        && tree.battery().stream().noneMatch(cell -> cell.touches(n))));
+        if (missing.get(false).isEmpty()) {
+            missing.get(true).forEach(n -> add(Step.of(Action.COMPARE_GOOD_BOARD, n, Reason.MAKER_NOT_ON_MAP)));
+        }
+    }
+
+    /** It works one way round: the lines of the port's two rows should read alike. */
+    void oneWay() {
+        if (!oneWayRound()) {
+            return;
+        }
+        for (Part port : tree.inputs()) {
+            List<String> lines = port.pins().stream()
+                    .map(Pin::net)
+                    .filter(n -> NetUses.asksOver(board, tree, n))
+                    .toList();
+            List<String> unread =
+                    lines.stream().filter(n -> book.unpowered(n).isEmpty()).toList();
+            unread.forEach(n -> add(Step.of(Action.READ, n, Reason.ONE_WAY_ROUND)));
+            if (!lines.isEmpty() && unread.isEmpty() && timeline.now().has(port)) {
+                add(Step.of(Action.REPLACE, port.ref(), Reason.ONE_WAY_ROUND));
+            }
+        }
+    }
+
+    private boolean oneWayRound() {
+        return DrawsBySide.of(timeline).oneSideOnly()
+                && timeline.current(Power.class)
+                        .anyMatch(p -> Draw.of(board, tree, p)
+                                .filter(d -> d == Draw.NORMAL)
+                                .isPresent());
     }
 
     /** It takes what a device takes that runs, and does not run: where that goes is a meter's question. */

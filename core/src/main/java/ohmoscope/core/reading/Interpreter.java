@@ -9,6 +9,7 @@ import ohmoscope.core.board.Expectation;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.PartValue;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Range;
@@ -245,6 +246,12 @@ public final class Interpreter {
                 return off ? Optional.of(PartState.OFF_VALUE) : Optional.empty();
             }
             case DIODE, TVS, MOSFET, TRANSISTOR, CAPACITOR -> {
+                if (diode
+                        && part.kind() == PartKind.DIODE
+                        && board.role(part) == Role.SERIES
+                        && Double.isInfinite(value)) {
+                    return Optional.of(PartState.OPEN);
+                }
                 boolean dead = diode ? value < Thresholds.JOINED_DIODE_VOLTS : value < Thresholds.DEAD_OHMS;
                 return dead && board.role(part) != Role.BYPASS ? Optional.of(PartState.SHORTED) : Optional.empty();
             }

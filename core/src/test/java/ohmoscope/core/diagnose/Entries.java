@@ -28,7 +28,7 @@ final class Entries {
         Predictor predictor = new Predictor(board, twin);
         Diagnosis diagnosis = new Diagnosis(
                 Suspicions.of(board, tree),
-                new Likelihood(timeline.lastOfEach(), new NetUses(board), predictor, Measured.open(book)),
+                new Likelihood(timeline.lastOfEach(), new NetUses(board, tree), predictor, Measured.open(book)),
                 new Context(timeline, book, ""));
         return new Situation(
                 timeline,

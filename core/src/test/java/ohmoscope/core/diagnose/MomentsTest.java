@@ -22,30 +22,30 @@ class MomentsTest {
         return advice(BOARD, lines);
     }
 
-    private static Advice advice(Board board, String... lines) {
+    static Advice advice(Board board, String... lines) {
         return new Advisor(board).advise(Optional.empty(), "", Typed.entries(board, lines));
     }
 
-    private static List<String> steps(Advice advice) {
+    static List<String> steps(Advice advice) {
         return advice.next().stream()
                 .map(s -> s.action() + s.target().map(t -> " " + t).orElse(""))
                 .toList();
     }
 
-    private static void assertBefore(Advice advice, String first, String second) {
+    static void assertBefore(Advice advice, String first, String second) {
         List<String> steps = steps(advice);
         assertThat(steps).contains(first, second);
         assertThat(steps.indexOf(first)).isLessThan(steps.indexOf(second));
     }
 
-    private static double probability(Advice advice, Code code, String target) {
+    static double probability(Advice advice, Code code, String target) {
         return advice.hypotheses().stream()
                 .filter(h -> h.code() == code && h.target().equals(target))
                 .mapToDouble(Hypothesis::probability)
                 .sum();
     }
 
-    private static boolean found(Advice advice, Finding.Code code, String place) {
+    static boolean found(Advice advice, Finding.Code code, String place) {
         return advice.findings().stream()
                 .anyMatch(f -> f.code() == code && f.place().equals(Optional.of(place)));
     }

@@ -218,7 +218,7 @@ final class Technician {
         boolean diode = mode == ReadMode.DIODE;
         double contact = random.nextDouble() < 0.9 ? 0.02 + 0.1 * random.nextDouble() : 0.5 * random.nextDouble();
         double shown = diode
-                ? bench.diode(net, to) * (1 + 0.01 * random.nextGaussian())
+                ? diode(net, to, across.isPresent()) * (1 + 0.01 * random.nextGaussian())
                         + contact * 1e-3
                         + 0.001 * random.nextGaussian()
                 : bench.ohms(net, to) * (1 + 0.015 * random.nextGaussian()) + contact + 0.05 * random.nextDouble();
@@ -238,6 +238,12 @@ final class Technician {
                 over ? OptionalDouble.empty() : OptionalDouble.of(rounded),
                 Optional.empty(),
                 Optional.empty()));
+    }
+
+    /** Across a part the leads are turned until it conducts. */
+    private double diode(String net, String to, boolean turned) {
+        double volts = bench.diode(net, to);
+        return turned ? Math.min(volts, bench.diode(to, net)) : volts;
     }
 
     private static double three(double value) {
