@@ -42,6 +42,8 @@ public final class ReworkJson {
         node.put("risk", Math.round(way.risk() * 1000) / 1000.0);
         ArrayNode screens = node.putArray("screens");
         way.screened().forEach(screens::add);
+        ArrayNode tape = node.putArray("tape");
+        way.taped().forEach(tape::add);
         ArrayNode peaks = node.putArray("peaks");
         for (Way.Peak peak : way.peaks()) {
             ObjectNode p = peaks.addObject();

@@ -36,7 +36,7 @@ public final class HeatedBoard {
     private static final double USUAL_HEIGHT_MM = 0.8;
     /** W/(mm²·K) of one face to the room: air, and what glows at 150 °C. */
     private static final double LOSS = 14e-6;
-    /** What a screen lets through of the air's heat; tape, of a thin layer, hardly holds it back. */
+    /** What a screen lets through of the air's heat; tape, of a thin layer, hardly holds it back, and is left out. */
     private static final double THROUGH_SCREEN = 0.15;
     /** So far beyond a body its screen reaches. */
     private static final double SCREEN_MM = 1;

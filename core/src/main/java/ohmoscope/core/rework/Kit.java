@@ -10,7 +10,7 @@ import ohmoscope.core.board.InvalidMember;
  *
  * @param lowMelt low-melting alloy that is mixed into the joints
  * @param screens sheet metal or foil to stand over neighbours
- * @param tape polyimide tape
+ * @param tape polyimide tape: it holds small parts in their melted solder, and hardly keeps heat from them
  */
 public record Kit(
         Optional<Air> air,

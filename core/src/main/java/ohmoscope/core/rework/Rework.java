@@ -59,6 +59,11 @@ public final class Rework {
     private static final double NEVER_K = 1000;
 
     private static final double SCREEN_MINUTES = 0.3;
+    private static final double TAPE_MINUTES = 0.1;
+    /** How often a neighbour whose solder melts does not settle where it stood, and how often when it is taped down. */
+    private static final double MOVED = 0.005;
+
+    private static final double MOVED_UNDER_TAPE = 0.001;
     private static final double LEAST_AIR_C = 290;
     private static final double LOW_MELT_AIR_C = 215;
     private static final double LOW_MELT_TIP_C = 260;
@@ -169,6 +174,7 @@ public final class Rework {
                         OptionalDouble.empty(),
                         0,
                         roomC,
+                        List.of(),
                         List.of(),
                         List.of(),
                         1.5,
@@ -368,7 +374,15 @@ public final class Rework {
                     screened.contains(n.ref())));
         }
         peaks.sort(Comparator.comparingDouble(Peak::marginK));
-        long floating = peaks.stream().filter(Peak::over).count();
+        List<String> taped = kit.tape() && heating instanceof Heating.Air
+                ? peaks.stream()
+                        .filter(Rework::blownAway)
+                        .map(Peak::ref)
+                        .sorted()
+                        .toList()
+                : List.of();
+        long over = peaks.stream().filter(Peak::over).count();
+        double moved = MOVED * (over - taped.size()) + MOVED_UNDER_TAPE * taped.size();
         return new Way(
                 method,
                 OptionalDouble.of(heating instanceof Heating.Air a ? a.jet().airC() : ((Heating.Tip) heating).tipC()),
@@ -378,9 +392,15 @@ public final class Rework {
                 heatedS,
                 joint,
                 screened.stream().sorted().toList(),
+                taped,
                 peaks,
-                minutes + heatedS / 60,
-                Math.min(0.9, risk + 0.005 * floating + (melts.isPresent() ? 0 : 0.3)));
+                minutes + heatedS / 60 + TAPE_MINUTES * taped.size(),
+                Math.min(0.9, risk + moved + (melts.isPresent() ? 0 : 0.3)));
+    }
+
+    /** A small part in the air's way, once its solder melts. */
+    private static boolean blownAway(Peak peak) {
+        return peak.over() && !peak.limit().hard() && !peak.otherSide() && !peak.screened();
     }
 
     private double lastJointC(HeatedBoard.Run run, Heating heating) {

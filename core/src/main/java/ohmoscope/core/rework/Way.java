@@ -13,6 +13,7 @@ import java.util.OptionalDouble;
  * @param heatedS seconds of heat in all
  * @param jointC the last joint in the end
  * @param screened references to be kept from the air
+ * @param taped references of small parts whose solder melts, to be held down while it does
  * @param peaks what stands beside it, nearest to its limit first
  * @param minutes with setting up and cleaning
  * @param risk chance that pads, part or neighbours take harm
@@ -26,6 +27,7 @@ public record Way(
         double heatedS,
         double jointC,
         List<String> screened,
+        List<String> taped,
         List<Peak> peaks,
         double minutes,
         double risk) {
@@ -65,6 +67,7 @@ public record Way(
 
     public Way {
         screened = List.copyOf(screened);
+        taped = List.copyOf(taped);
         peaks = List.copyOf(peaks);
     }
 

@@ -86,6 +86,26 @@ class ReworkTest {
         assertThat(plan(board, "U4", none).best()).isEmpty();
     }
 
+    /** Their solder melts whatever lies over them: tape holds them where they are. */
+    @Test
+    void smallNeighboursThatFloatAreTapedDown() {
+        Kit bare = new Kit(Kit.USUAL.air(), Kit.USUAL.iron(), Optional.empty(), true, true, false);
+        Kit tape = new Kit(Kit.USUAL.air(), Kit.USUAL.iron(), Optional.empty(), true, true, true);
+        Part c3 = board.part("C3").orElseThrow();
+        Part beside =
+                Part.of("C98", PartKind.CAPACITOR, Side.TOP, c3.xMm() + c3.wMm() / 2 + 1, c3.yMm(), 1, 0.5, List.of());
+        Board crowded = with(beside);
+        Way loose = way(plan(crowded, "C3", bare), Method.AIR);
+        Way held = way(plan(crowded, "C3", tape), Method.AIR);
+        assertThat(loose.taped()).isEmpty();
+        assertThat(held.taped()).contains("C98");
+        assertThat(held.peaks()).isEqualTo(loose.peaks());
+        assertThat(held.risk()).isLessThan(loose.risk());
+        assertThat(held.peaks().stream().filter(p -> held.taped().contains(p.ref())))
+                .allMatch(p -> p.over() && !p.limit().hard() && !p.otherSide());
+        assertThat(way(plan(crowded, "C3", tape), Method.IRON).taped()).isEmpty();
+    }
+
     /** Air that cannot get hot enough is shown, and not called safe. */
     @Test
     void weakAirDoesNotMelt() {

@@ -120,7 +120,16 @@ record ReworkView(
             List<Label> labels) {}
 
     /** How hot a part gets, written on it. @param state over, near, or well */
-    record Label(double x, double y, double w, double h, double rot, String words, String state, boolean screened) {
+    record Label(
+            double x,
+            double y,
+            double w,
+            double h,
+            double rot,
+            String words,
+            String state,
+            boolean screened,
+            boolean taped) {
         private static final double WIDE_MM = 2.3;
         private static final double HIGH_MM = 1.2;
 
@@ -253,8 +262,10 @@ record ReworkView(
     }
 
     private static Chosen chosen(OpenJobs.Open open, ReworkPlan plan, Way way) {
-        List<PeakLine> peaks =
-                way.peaks().stream().limit(MOST_PEAKS).map(ReworkView::peak).toList();
+        List<PeakLine> peaks = way.peaks().stream()
+                .limit(MOST_PEAKS)
+                .map(p -> peak(p, way.taped().contains(p.ref())))
+                .toList();
         boolean heat = way.method() != Way.Method.COLD_LEVER;
         return new Chosen(
                 line(way, true),
@@ -269,11 +280,11 @@ record ReworkView(
                 heat);
     }
 
-    private static PeakLine peak(Peak peak) {
+    private static PeakLine peak(Peak peak, boolean taped) {
         return new PeakLine(
                 peak.ref(),
                 (peak.otherSide() ? "other side" : Eng.fixed(peak.gapMm(), 1) + " mm beside")
-                        + (peak.screened() ? ", screened" : ""),
+                        + (peak.screened() ? ", screened" : taped ? ", taped" : ""),
                 Eng.fixed(peak.celsius(), 0) + (peak.limit().hard() ? " to " + Eng.fixed(peak.mostC(), 0) : "") + " °C",
                 Eng.fixed(peak.limit().celsius(), 0) + " °C",
                 ReworkWords.limit(peak.limit().why()),
@@ -311,7 +322,8 @@ record ReworkView(
                             s.rot(),
                             Eng.fixed(p.celsius(), 0) + "°",
                             state(p),
-                            p.screened())));
+                            p.screened(),
+                            way.taped().contains(p.ref()))));
         }
         return new Drawing(
                 picture,

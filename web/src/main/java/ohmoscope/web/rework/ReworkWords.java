@@ -69,6 +69,11 @@ final class ReworkWords {
         if (!way.screened().isEmpty()) {
             steps.add("Sheet metal or foil over " + String.join(", ", way.screened()) + ".");
         }
+        if (!way.taped().isEmpty()) {
+            steps.add(
+                    "Tape over " + String.join(", ", way.taped())
+                            + ": their solder melts too, and tape keeps the air from moving them. It comes off when all is cold.");
+        }
         switch (way.method()) {
             case COLD_LEVER -> {
                 steps.add("A blade under one end, along the board, never across a trace; press, do not jerk.");
