@@ -281,19 +281,21 @@ final class HeldRailRules extends PlanRules {
 
     /** The half that stays reads well: what is wrong is on the other, where its likeliest part may go as it lies there. */
     private void leftOff(Storey half) {
-        diagnosis.hypotheses().stream()
+        List<Hypothesis> there = diagnosis.hypotheses().stream()
                 .filter(h -> h.probability() > WORTH_A_LOOK && removable(h))
                 .filter(h -> board.part(h.target())
                         .flatMap(Part::storey)
                         .filter(half::equals)
                         .isPresent())
+                .limit(MOST_LINES)
+                .toList();
+        List<Hypothesis> unseen =
+                there.stream().filter(h -> !looked(h.target())).toList();
+        unseen.forEach(h -> add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT)));
+        there.stream()
                 .limit(1)
-                .forEach(h -> {
-                    if (h.probability() < ACT_ON && !looked(h.target())) {
-                        add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
-                    }
-                    add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
-                });
+                .filter(h -> unseen.isEmpty() || h.probability() > ACT_ON)
+                .forEach(h -> add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT)));
         add(Step.of(Action.CHECK_FITTED, Change.half(half), Reason.NOT_PLUGGED_BACK));
     }
 

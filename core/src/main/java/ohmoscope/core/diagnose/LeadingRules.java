@@ -1,6 +1,7 @@
 package ohmoscope.core.diagnose;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -54,6 +55,19 @@ final class LeadingRules extends PlanRules {
                 add(renew);
             }
         }
+    }
+
+    /** A fuse blows for a reason: what is behind it is read before a new one goes in. */
+    void behindFuse() {
+        findings.stream()
+                .filter(f -> f.code() == Finding.Code.PART_OPEN)
+                .flatMap(f -> f.place().stream())
+                .flatMap(ref -> board.part(ref).stream())
+                .filter(p -> p.kind() == PartKind.FUSE)
+                .flatMap(p -> board.powerNets(p).stream())
+                .filter(n -> book.unpowered(n).isEmpty())
+                .sorted(Comparator.comparing(n -> -tree.pathTo(n).size()))
+                .forEach(n -> add(Step.of(Action.READ, n, Reason.BEHIND_FUSE)));
     }
 
     /** No short: what the likeliest fault asks for. */

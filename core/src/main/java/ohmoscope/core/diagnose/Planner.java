@@ -54,6 +54,7 @@ final class Planner extends PlanRules {
         heldRail.burntOpen();
         heldRail.parted();
         heldRail.otherSide();
+        leading.behindFuse();
         leading.measuredOpen();
         heldRail.hurtPort();
         heldRail.shorted();

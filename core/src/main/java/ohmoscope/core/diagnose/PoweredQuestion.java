@@ -30,7 +30,7 @@ import ohmoscope.core.evidence.Observation.Read;
 
 /** What was measured while the board was fed in one way, in one state. */
 final class PoweredQuestion implements Question {
-    private static final double VOLTS_ACCURACY = 0.05;
+    private static final double VOLTS_ACCURACY = 0.03;
     private static final double VOLTS_FLOOR = 0.08;
     private static final double FLOATING_VOLTS = 0.4;
     private static final double ABSENT_SIGMA_VOLTS = 0.15;

@@ -35,12 +35,25 @@ record Repair(String net, Change culprit, List<String> innocent) {
             int free = book.lastUnpowered(net).orElseThrow().seq();
             Optional<Change> culprit = timeline.all(Change.class)
                     .filter(c -> c.seq() > lastShort && c.seq() < free && takesAway(c.action()))
-                    .reduce((a, b) -> b);
+                    .reduce((a, b) -> b)
+                    .filter(c -> !onlyParted(timeline, book, c));
             if (culprit.isPresent()) {
                 return Optional.of(new Repair(net, culprit.get(), innocent(timeline, culprit.get(), lastShort)));
             }
         }
         return Optional.empty();
+    }
+
+    /** What carried the rail and came off has parted it: one side is free because the short is on the other. */
+    private static boolean onlyParted(Timeline timeline, RailBook book, Change change) {
+        BoardIndex board = timeline.board();
+        return board
+                .part(change.target())
+                .filter(p -> board.role(p) == Role.SERIES || board.role(p) == Role.PASS)
+                .filter(p -> timeline.now().absent().contains(p.ref()))
+                .stream()
+                .flatMap(p -> board.powerNets(p).stream())
+                .anyMatch(book::remains);
     }
 
     /** Parts off the board now that were taken off before a reading that still showed the short. */

@@ -81,16 +81,23 @@ final class RunQuestion implements Question {
     public double of(List<Fault> faults) {
         Powered good = predictor.power(inputs(fed.inputs()), Map.of(), state, List.of());
         List<Input> inputs = inputs(predictor.through(fed, state, faults));
-        boolean stands = !inputs.isEmpty() && stands(good, predictor.power(inputs, Map.of(), state, faults));
+        Powered onCell = battery.isEmpty() ? good : predictor.power(battery, Map.of(), state, List.of());
+        boolean stands = !inputs.isEmpty() && stands(good, onCell, predictor.power(inputs, Map.of(), state, faults));
         return Math.log(stands ? STANDING_RUNS : LACKING_RUNS);
     }
 
-    private boolean stands(Powered good, Powered powered) {
+    private boolean stands(Powered good, Powered onCell, Powered powered) {
         Set<String> rails = new LinkedHashSet<>(good.running());
         rails.add(mainRail);
         return rails.stream()
                 .filter(r -> good.volts(r) > LEAST_VOLTS)
-                .allMatch(r -> powered.volts(r) >= STANDS_SHARE * good.volts(r));
+                .allMatch(r -> powered.volts(r) >= STANDS_SHARE * enough(r, good, onCell));
+    }
+
+    /** A device that runs on its cell runs, whatever the port would give it. */
+    private static double enough(String rail, Powered good, Powered onCell) {
+        double cell = onCell.volts(rail);
+        return cell > LEAST_VOLTS ? Math.min(cell, good.volts(rail)) : good.volts(rail);
     }
 
     @Override

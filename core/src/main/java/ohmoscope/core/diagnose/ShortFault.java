@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
@@ -25,7 +26,7 @@ final class ShortFault extends FaultKind {
     private static final double CHIP_SUPPLY = 0.9;
     private static final double CHIP_OTHER_RAIL = 0.35;
     private static final double CHIP_SIGNAL = 0.05;
-    /** A line that leaves through a port takes what comes in. */
+    /** A line that leaves through a port, or a resistor before it, takes what comes in. */
     private static final double CHIP_PORT_LINE = 0.07;
     /** A chip that takes several of its nets down together. */
     private static final double CHIP_SEVERAL = 0.3;
@@ -117,7 +118,12 @@ final class ShortFault extends FaultKind {
     }
 
     private static double line(Surroundings around, String net) {
-        return around.tree().inputs().stream().anyMatch(port -> port.touches(net)) ? CHIP_PORT_LINE : CHIP_SIGNAL;
+        boolean leaves = around.board()
+                .partsOn(net)
+                .flatMap(p -> p.kind() == PartKind.RESISTOR ? p.pins().stream().map(Pin::net) : Stream.of(net))
+                .anyMatch(n -> around.kind(n) == NetKind.SIGNAL
+                        && around.tree().inputs().stream().anyMatch(port -> port.touches(n)));
+        return leaves ? CHIP_PORT_LINE : CHIP_SIGNAL;
     }
 
     /** How often a chip holds down a rail that it takes, or one that it makes. */

@@ -130,6 +130,7 @@ public record Step(
         /** A reversible port works one way round. */
         ONE_WAY_ROUND,
         SEEN_LOOSE,
+        BEHIND_FUSE,
         /** A rail is missing that nothing known makes. */
         MAKER_NOT_ON_MAP,
         ISOLATE,

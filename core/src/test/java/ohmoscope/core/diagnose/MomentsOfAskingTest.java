@@ -77,6 +77,13 @@ class MomentsOfAskingTest {
         assertThat(probability(open, Code.SHORT, "C2")).isLessThan(0.02);
     }
 
+    /** It carried the rail: off, it has shown on which side the short is, and no more. */
+    @Test
+    void aSenseResistorThatOnlyPartedTheRailGoesBack() {
+        Advice parted = after(OPENED, "VNEG d .002", "VSW d .002", "removed R9", "VNEG d .002", "VSW d .45");
+        assertThat(steps(parted)).contains("FIT R9", "INJECT VNEG").doesNotContain("REPLACE R9");
+    }
+
     /** Who sets it is not on the map; what it reads tells all the same. */
     @Test
     void anEnableIsBelievedAsItWasRead() {

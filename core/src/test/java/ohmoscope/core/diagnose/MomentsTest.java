@@ -117,6 +117,29 @@ class MomentsTest {
         assertBefore(blown, "INJECT VIN", "REPLACE F1");
     }
 
+    @Test
+    void whatIsBehindABlownFuseIsReadBeforeANewOneGoesIn() {
+        Advice blown = advice("unplugged battery", "look J1 clean", "charger J1 12V 0A flat", "across F1 ohm OL");
+        assertThat(blown.next().get(0))
+                .matches(s -> s.reason() == Reason.BEHIND_FUSE && s.target().equals(Optional.of("VIN")));
+        assertBefore(blown, "READ VIN", "REPLACE F1");
+    }
+
+    /** On the cell the main rail stands lower than on the port, and the device runs all the same. */
+    @Test
+    void aDeviceThatRunsOnItsCellOnlyHasItsFaultOnTheWayIn() {
+        Advice cell = advice(
+                "look J1 clean",
+                "charger J1 12V 0A flat battery in",
+                "boots",
+                "VIN v 12 charger",
+                "AG v 15 charger",
+                "VMAIN v 7 charger",
+                "VMAIN d .43");
+        assertThat(cell.hypotheses().get(0))
+                .matches(h -> h.code() == Code.OPEN && h.target().equals("Q1"));
+    }
+
     /** Thirty milliwatts show on neither side. */
     @Test
     void whereTooLittleFlowedMoreCurrentComesBeforeTheOtherSide() {
