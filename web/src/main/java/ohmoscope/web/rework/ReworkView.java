@@ -117,9 +117,17 @@ record ReworkView(
             double h,
             double rot,
             List<Double> radii,
-            List<Label> labels) {}
+            List<Label> labels) {
+        public boolean screens() {
+            return labels.stream().anyMatch(Label::screened);
+        }
 
-    /** How hot a part gets, written on it. @param state over, near, or well */
+        public boolean tapes() {
+            return labels.stream().anyMatch(Label::taped);
+        }
+    }
+
+    /** How hot a part gets, written on it where there is room. @param state over, near, or well */
     record Label(
             double x,
             double y,
@@ -311,19 +319,20 @@ record ReworkView(
         for (Peak p : way.peaks()) {
             boolean tells = !p.otherSide() && (p.limit().hard() || p.over() || p.screened());
             Optional<BoardPicture.Shape> at = tells ? shape(picture, p.ref()) : Optional.empty();
+            boolean taped = way.taped().contains(p.ref());
             at.filter(s -> Math.abs(s.x() - own.x()) < AROUND_MM && Math.abs(s.y() - own.y()) < AROUND_MM)
-                    .filter(s -> p.screened()
-                            || labels.size() < LABELLED && labels.stream().noneMatch(l -> l.near(s)))
-                    .ifPresent(s -> labels.add(new Label(
-                            s.x(),
-                            s.y(),
-                            s.w(),
-                            s.h(),
-                            s.rot(),
-                            Eng.fixed(p.celsius(), 0) + "°",
-                            state(p),
-                            p.screened(),
-                            way.taped().contains(p.ref()))));
+                    .ifPresent(s -> {
+                        List<Label> worded = labels.stream()
+                                .filter(l -> !l.words().isEmpty())
+                                .toList();
+                        boolean room = p.screened()
+                                || worded.size() < LABELLED && worded.stream().noneMatch(l -> l.near(s));
+                        if (room || taped) {
+                            String words = room ? Eng.fixed(p.celsius(), 0) + "°" : "";
+                            labels.add(new Label(
+                                    s.x(), s.y(), s.w(), s.h(), s.rot(), words, state(p), p.screened(), taped));
+                        }
+                    });
         }
         return new Drawing(
                 picture,

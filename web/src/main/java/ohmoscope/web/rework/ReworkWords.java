@@ -10,6 +10,9 @@ import ohmoscope.web.store.ReworkStore;
 
 /** A plan in words. */
 final class ReworkWords {
+    /** So many parts are named before the rest is counted. */
+    private static final int NAMED = 6;
+
     private ReworkWords() {}
 
     static String method(Way.Method method) {
@@ -61,6 +64,13 @@ final class ReworkWords {
                         + ref + ".";
     }
 
+    private static String few(List<String> refs) {
+        int more = refs.size() - NAMED;
+        return more < 2
+                ? String.join(", ", refs)
+                : String.join(", ", refs.subList(0, NAMED)) + " and " + more + " more";
+    }
+
     /** What is done before and while, in order. */
     static List<String> steps(Way way, String ref, List<String> first) {
         List<String> steps = new ArrayList<>();
@@ -70,9 +80,9 @@ final class ReworkWords {
             steps.add("Sheet metal or foil over " + String.join(", ", way.screened()) + ".");
         }
         if (!way.taped().isEmpty()) {
-            steps.add(
-                    "Tape over " + String.join(", ", way.taped())
-                            + ": their solder melts too, and tape keeps the air from moving them. It comes off when all is cold.");
+            steps.add("Tape over " + few(way.taped())
+                    + ", filled on the picture: their solder melts too, and tape keeps the air from moving them. It comes"
+                    + " off when all is cold.");
         }
         switch (way.method()) {
             case COLD_LEVER -> {
