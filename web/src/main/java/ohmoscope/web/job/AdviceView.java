@@ -174,7 +174,8 @@ public record AdviceView(List<StopLine> stops, Optional<StepLine> next, List<Oth
         String target = step.target().orElse("the main rail");
         ReadMode how = mode(step, mode);
         if (step.probe().map(Step.Probe::across).orElse(false)) {
-            return "Read across " + target + " in " + Words.plain(how) + ", board off.";
+            String ways = how == ReadMode.DIODE ? " mode, the leads both ways" : "";
+            return "Read across " + target + " in " + Words.plain(how) + ways + ", board off.";
         }
         String place = step.target().flatMap(net -> place(advice.survey(), net)).orElse("");
         String power = step.probe()
