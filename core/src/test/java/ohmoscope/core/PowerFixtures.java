@@ -109,7 +109,7 @@ public final class PowerFixtures {
     /**
      * A board with a reversible port J1 that is asked for 20 V: J1 – Q1 – VSW – R9 – VNEG – U6 – VSYS, from where U1 makes V3 and
      * V18 over L1 and L2, and a battery J2 behind Q2. U7 makes V3A from either VPORT or VSYS (D1, D2); U5 lives on it and asks.
-     * Nothing on the board makes VX.
+     * Nothing on the board makes VX, and nothing says who drives PL, from where R7 goes to EX.
      */
     public static Board withNegotiation() {
         placed = 0;
@@ -126,7 +126,7 @@ public final class PowerFixtures {
         nets.add(rail("VX", 0.9, 30, 4_000, 0.15, 0.40));
         nets.add(lineTo("CC1"));
         nets.add(lineTo("CC2"));
-        for (String name : List.of("DP", "PG", "BG", "EN3", "S3", "S18")) {
+        for (String name : List.of("DP", "PG", "BG", "EN3", "S3", "S18", "PL", "EX")) {
             nets.add(Fixtures.signal(name));
         }
         List<Part> parts = new ArrayList<>();
@@ -195,12 +195,14 @@ public final class PowerFixtures {
                         "FB1=V3",
                         "SW2=S18",
                         "FB2=V18",
+                        "LDO=PL",
                         "GND=GND"),
                 new Supply("VSYS", "V3", Optional.of("EN3"), OptionalDouble.of(3.3)),
                 new Supply("VSYS", "V18", Optional.of("EN3"), OptionalDouble.of(1.8))));
         parts.add(part("L1", PartKind.INDUCTOR, Role.SERIES, "2u2", "1=S3", "2=V3"));
         parts.add(part("L2", PartKind.INDUCTOR, Role.SERIES, "1u", "1=S18", "2=V18"));
-        parts.add(part("U4", PartKind.IC, Role.LOAD, "processor", "VC=V18", "VX=VX", "IO=V3", "GND=GND"));
+        parts.add(part("U4", PartKind.IC, Role.LOAD, "processor", "VC=V18", "VX=VX", "IO=V3", "EX=EX", "GND=GND"));
+        parts.add(part("R7", PartKind.RESISTOR, Role.OTHER, "10k", "1=PL", "2=EX"));
         for (String[] cap : new String[][] {
             {"C1", "VPORT"},
             {"C2", "VSW"},

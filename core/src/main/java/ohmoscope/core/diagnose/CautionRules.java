@@ -1,11 +1,16 @@
 package ohmoscope.core.diagnose;
 
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
+import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.Read;
+import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.reading.Says;
 
 /** What safety and plain slips ask for, before anything else. */
@@ -83,14 +88,39 @@ final class CautionRules extends PlanRules {
             }
             Sign last = signs.get(signs.size() - 1);
             Sign before = signs.get(signs.size() - 2);
+            // A beep that stops is a capacitor that has charged.
+            boolean beeped =
+                    timeline.all(Read.class).anyMatch(r -> r.seq() == before.seq() && r.mode() == ReadMode.CONTINUITY);
             boolean untouched =
                     timeline.all(Inject.class).noneMatch(i -> i.seq() >= before.seq() && i.seq() <= last.seq());
             if (untouched
+                    && !beeped
                     && before.unit() == last.unit()
                     && (before.says() == Says.SHORTED && last.says().notShorted()
                             || last.says() == Says.SHORTED && before.says().notShorted())) {
                 add(Step.of(Action.READ, net, Reason.READINGS_DISAGREE));
             }
+        }
+    }
+
+    /** Low, by the first reading after heat: a warm junction reads so. */
+    void readWarm() {
+        Optional<Integer> heat = timeline.all(Change.class)
+                .filter(Change::heat)
+                .reduce((a, b) -> b)
+                .map(Change::seq);
+        Optional<Sign> last = book.nets().stream()
+                .flatMap(n -> book.now(n).stream())
+                .filter(s -> s.says().unpowered())
+                .max(Comparator.comparingInt(Sign::seq));
+        if (heat.isEmpty() || last.isEmpty()) {
+            return;
+        }
+        boolean first = timeline.moments().stream()
+                .filter(m -> m.seq() > heat.get())
+                .allMatch(m -> m.seq() == last.get().seq() || m.observation() instanceof Look);
+        if (first && last.get().seq() > heat.get() && last.get().says() == Says.LOW) {
+            add(Step.of(Action.READ, last.get().net(), Reason.BOARD_IS_HOT));
         }
     }
 

@@ -45,6 +45,9 @@ final class Context {
     /** The lead's own contact would have done it too. */
     private static final double WARM_AT_LEAD = 2;
 
+    /** On a rail that reads well a chip warms by what it draws. */
+    private static final double WARM_AS_A_LOAD = 2;
+
     private static final double WARM_NEIGHBOUR = 8;
     private static final double WARM_UNDER = 15;
     private static final double NEIGHBOUR_MM = 3.5;
@@ -82,6 +85,9 @@ final class Context {
     /** Parts that read lowest of those that were read on their rail. */
     private final Set<String> lowest = new HashSet<>();
 
+    /** By millivolts along the copper while current was injected. */
+    private final Map<String, Double> nearness;
+
     private int firstHeatSeq = Integer.MAX_VALUE;
     /** References of parts on a port's own nets. */
     private final Set<String> atPort = new HashSet<>();
@@ -110,6 +116,7 @@ final class Context {
                 .ifPresent(r -> gone.add(r.culprit().target()));
         relieved = List.copyOf(gone);
         besideHeld = Woken.of(timeline);
+        nearness = Lowest.byMillivolts(timeline);
         book.nets().stream().flatMap(n -> Lowest.on(n, timeline).stream()).forEach(lowest::add);
         timeline.all(Change.class)
                 .filter(c -> c.heat() && Math.max(lastIllSeq, lastWrongDrawSeq) > c.seq())
@@ -147,6 +154,8 @@ final class Context {
             } else if (moment.observation() instanceof Warm warm) {
                 heatings.add(new Heated(
                         warm,
+                        share(warm, moment.epoch()),
+                        net.flatMap(book::unpowered).map(s -> s.says().right()).orElse(false),
                         moment.state(),
                         fed,
                         net.flatMap(n -> SeriesSide.of(board, book, warm, n, moment.state()))));
@@ -161,6 +170,21 @@ final class Context {
                 exchanged.add(change.target());
             }
         }
+    }
+
+    /** How warm a part got beside the warmest that was found in the same circuit, from 0 to 1. */
+    private double share(Warm warm, int epoch) {
+        double most = timeline.moments().stream()
+                .filter(m -> m.epoch() == epoch)
+                .map(Moment::observation)
+                .filter(Warm.class::isInstance)
+                .map(Warm.class::cast)
+                .filter(w -> w.ref().isPresent())
+                .mapToDouble(w -> w.deltaK().orElse(0))
+                .max()
+                .orElse(0);
+        double own = warm.deltaK().orElse(most);
+        return most > 0 && own > 0 ? own / most : 1;
     }
 
     private static boolean underInjection(Read read) {
@@ -195,6 +219,7 @@ final class Context {
         FaultKind kind = FaultKind.of(suspicion.code());
         return Math.log(looks(kind, suspicion)
                 * (suspicion.code() == Code.SHORT && lowest.contains(suspicion.target()) ? NEAREST : 1)
+                * (kind.heats() ? nearness.getOrDefault(suspicion.target(), 1.0) : 1)
                 * (kind.heats() && relieved.contains(suspicion.target()) ? RELIEVED : 1)
                 * (givesNothing(suspicion) && besideHeld.contains(suspicion.target()) ? RELIEVED : 1)
                 * said(kind, suspicion)
@@ -277,14 +302,24 @@ final class Context {
             if (heated.side.isPresent()) {
                 ratio *= heated.side.get().of(variant);
             } else if (heated.state.has(part.get()) && heated.reaches(variant)) {
-                ratio *= heated.warm.nothing() ? cold(heated.warm, part.get()) : warm(heated.warm, part.get());
+                ratio *= heated.warm.nothing() ? cold(heated.warm, part.get()) : warm(heated, part.get());
             }
         }
         return Math.log(ratio);
     }
 
-    /** @param fed the nets joined to the one that was fed before; empty when none was */
-    private record Heated(Warm warm, BoardState state, Optional<Set<String>> fed, Optional<SeriesSide> side) {
+    /**
+     * @param share how warm beside the warmest that was found
+     * @param ofALoad whether the net that was fed reads as a good board's: what hangs on it may well warm
+     * @param fed the nets joined to the one that was fed before; empty when none was
+     */
+    private record Heated(
+            Warm warm,
+            double share,
+            boolean ofALoad,
+            BoardState state,
+            Optional<Set<String>> fed,
+            Optional<SeriesSide> side) {
         boolean reaches(Variant variant) {
             return fed.isEmpty()
                     || variant.faults().stream()
@@ -299,14 +334,16 @@ final class Context {
         return warm.side().map(s -> s == part.side()).orElse(true) ? COLD : 1;
     }
 
-    private double warm(Warm warm, Part part) {
+    private double warm(Heated heated, Part part) {
+        Warm warm = heated.warm;
         Optional<Part> seen = warm.ref().flatMap(board::part);
         boolean itself = seen.isPresent() && seen.get().ref().equals(part.ref());
         if (timeline.atLead(warm)) {
             return itself ? WARM_AT_LEAD : 1;
         }
         if (itself) {
-            return WARM_ITSELF;
+            // Of two that are warm the warmer makes it.
+            return heated.ofALoad ? WARM_AS_A_LOAD : Math.max(1, WARM_ITSELF * heated.share);
         }
         double x = seen.map(Part::xMm).orElse(warm.xMm().orElse(Double.NaN));
         double y = seen.map(Part::yMm).orElse(warm.yMm().orElse(Double.NaN));

@@ -94,7 +94,7 @@ final class DeadFault extends FaultKind {
     }
 
     /** Rails on a pin that is named as a regulator's output, with no other chip on them, and fed by nothing that is known. */
-    private static List<String> innerRails(Timeline timeline, Part chip) {
+    static List<String> innerRails(Timeline timeline, Part chip) {
         return chip.pins().stream()
                 .filter(p -> INNER_OUTPUT.matcher(p.name()).matches())
                 .map(Pin::net)

@@ -60,7 +60,8 @@ final class Feeding {
     private void levels(Timeline timeline, Moment moment) {
         if (moment.observation() instanceof Read read
                 && read.mode() == ReadMode.VOLTS
-                && read.value().isPresent()) {
+                && read.value().isPresent()
+                && !timeline.underInjection(read)) {
             timeline.netOf(read).ifPresent(n -> {
                 double volts = read.value().getAsDouble();
                 levels.computeIfAbsent(moment.epoch(), k -> new HashMap<>()).put(n, volts);

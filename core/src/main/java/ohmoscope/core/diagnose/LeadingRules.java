@@ -57,6 +57,19 @@ final class LeadingRules extends PlanRules {
         }
     }
 
+    /** A part across which the meter found another value than is written for it. */
+    void offValue() {
+        findings.stream()
+                .filter(f -> f.code() == Finding.Code.PART_OFF_VALUE)
+                .flatMap(f -> f.place().stream())
+                .forEach(ref -> {
+                    if (!looked(ref)) {
+                        add(Step.of(Action.LOOK, ref, Reason.LIKELY_FAULT));
+                    }
+                    add(Step.of(Action.REPLACE, ref, Reason.LIKELY_FAULT));
+                });
+    }
+
     /** A fuse blows for a reason: what is behind it is read before a new one goes in. */
     void behindFuse() {
         findings.stream()
@@ -138,7 +151,8 @@ final class LeadingRules extends PlanRules {
         }
         List<String> unmeasured = unmeasured(h.target());
         if (!unmeasured.isEmpty()) {
-            unmeasured.stream().limit(2).forEach(net -> add(Step.of(Action.READ, net, Reason.MEASURE_FIRST)));
+            Reason reason = pointedAt(h.target()) ? Reason.MEASURE_FIRST : Reason.TELLS_MOST;
+            unmeasured.stream().limit(2).forEach(net -> add(Step.of(Action.READ, net, reason)));
         } else if (acrossUnread(h.target())) {
             across(h.target());
         } else if (sure || h.probability() > ACT_ON && pointedAt(h.target())) {
@@ -184,6 +198,10 @@ final class LeadingRules extends PlanRules {
                 asked.add(net);
             }
         }
+        // What it makes for itself tells whether it lives.
+        DeadFault.innerRails(timeline, part.get()).stream()
+                .filter(n -> book.powered(n).isEmpty())
+                .forEach(asked::add);
         asked.stream()
                 .limit(2)
                 .forEach(n ->

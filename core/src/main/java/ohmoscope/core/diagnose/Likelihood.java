@@ -194,7 +194,8 @@ final class Likelihood {
             } else if (moment.observation() instanceof Read read
                     && read.mode() == ReadMode.VOLTS
                     && read.value().isPresent()
-                    && read.across().isEmpty()) {
+                    && read.across().isEmpty()
+                    && !timeline.underInjection(read)) {
                 timeline.netOf(read)
                         .filter(n -> board.net(n).isPresent())
                         .ifPresent(net -> circuit(

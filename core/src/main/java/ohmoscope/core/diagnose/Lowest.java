@@ -1,5 +1,6 @@
 package ohmoscope.core.diagnose;
 
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -15,7 +16,38 @@ final class Lowest {
 
     private static final double METER_SHARE = 0.15;
 
+    /** Along the copper under a current: what a hand and a meter differ by, one sigma. */
+    private static final double HAND_VOLTS = 3e-4;
+
+    private static final double LOWEST_VOLTS = 8;
+    private static final double LEAST = 0.05;
+
     private Lowest() {}
+
+    /**
+     * What millivolts under injection say of the parts that they were read at: lowest at the short.
+     *
+     * @return a likelihood ratio by reference; empty where fewer than two were read on one net
+     */
+    static Map<String, Double> byMillivolts(Timeline timeline) {
+        Map<String, Map<String, Double>> byNet = new LinkedHashMap<>();
+        timeline.current(Read.class)
+                .filter(r -> timeline.underInjection(r) && r.across().isEmpty())
+                .forEach(r -> timeline.netOf(r)
+                        .ifPresent(net -> r.ref()
+                                .filter(ref -> timeline.board().part(ref).isPresent())
+                                .ifPresent(ref -> byNet.computeIfAbsent(net, k -> new LinkedHashMap<>())
+                                        .put(ref, r.value().getAsDouble()))));
+        Map<String, Double> ratios = new LinkedHashMap<>();
+        byNet.values().stream().filter(read -> read.size() > 1).forEach(read -> {
+            double lowest = Collections.min(read.values());
+            read.forEach((ref, volts) -> {
+                double z = (volts - lowest) / HAND_VOLTS;
+                ratios.put(ref, Math.max(LEAST, LOWEST_VOLTS * Math.exp(-z * z / 2)));
+            });
+        });
+        return ratios;
+    }
 
     /**
      * The part that stands out as the lowest of those that were read on a net, in ohms, as the board is now.

@@ -1,14 +1,19 @@
 package ohmoscope.core.diagnose;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartValue;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.circuit.Fault.Open;
+import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Suspicion.Variant;
+import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.PowerSource;
 
 /** A part that conducts no more, or for a resistor too little. */
 final class OpenFault extends FaultKind {
@@ -21,10 +26,16 @@ final class OpenFault extends FaultKind {
     private static final double SMALL_RESISTOR_OHMS = 200;
 
     private static final double UNKNOWN_OHMS = 1e6;
-    private static final double[] RISEN_OHMS = {300, 2_000, 15_000, 200_000};
+    private static final double[] RISEN_OHMS = {1, 20, 300, 2_000, 15_000, 200_000};
+    /** Less than so many times its own value is no fault. */
+    private static final double RISEN_FACTOR = 3;
+    /** Where nobody states a value. */
+    private static final double LEAST_RISEN_OHMS = 50;
+
     private static final double RISEN_SHARE = 0.2;
     private static final double PLACE_IS_EMPTY = 60;
     private static final double WET = 1.5;
+    private static final double FROM_CELL_ONLY = 40;
 
     OpenFault() {
         super(Code.OPEN);
@@ -61,11 +72,39 @@ final class OpenFault extends FaultKind {
         List<Variant> variants = new ArrayList<>();
         variants.add(new Variant(List.of(new Open(part.ref())), rises ? 1 - RISEN_SHARE : 1));
         if (rises) {
-            for (double ohms : RISEN_OHMS) {
-                variants.add(new Variant(List.of(new Open(part.ref(), ohms)), RISEN_SHARE / RISEN_OHMS.length));
+            double own =
+                    part.resistanceOhms().orElse(PartValue.ohms(part.value()).orElse(LEAST_RISEN_OHMS));
+            double[] risen = Arrays.stream(RISEN_OHMS)
+                    .filter(ohms -> ohms > RISEN_FACTOR * own)
+                    .toArray();
+            for (double ohms : risen.length > 0 ? risen : new double[] {RISEN_FACTOR * own}) {
+                variants.add(new Variant(List.of(new Open(part.ref(), ohms)), RISEN_SHARE / Math.max(1, risen.length)));
             }
         }
         return new Suspicion(code, part.ref(), around.behindPort(prior, around.behindPort(part)), variants);
+    }
+
+    /** What the port gives runs it, and what is fed in the cell's stead does nothing: it is between the cell and the rest. */
+    @Override
+    double besides(Context context, String target) {
+        Timeline timeline = context.timeline();
+        PowerTree tree = timeline.tree();
+        boolean onTheWay = timeline.board().part(target).stream()
+                .flatMap(p -> p.pins().stream())
+                .anyMatch(pin -> tree.battery().map(b -> b.touches(pin.net())).orElse(false));
+        return onTheWay && draws(timeline, true, Draw.NONE) && draws(timeline, false, Draw.NORMAL) ? FROM_CELL_ONLY : 1;
+    }
+
+    private static boolean draws(Timeline timeline, boolean atCell, Draw wanted) {
+        return timeline.current(Power.class)
+                .filter(p -> p.state() == DeviceState.ON)
+                .filter(p -> p.from() == PowerSource.BATTERY
+                                || p.port().map(timeline.tree()::isBattery).orElse(false)
+                        ? atCell
+                        : !atCell)
+                .anyMatch(p -> Draw.of(timeline.board(), timeline.tree(), p)
+                        .filter(d -> d == wanted)
+                        .isPresent());
     }
 
     @Override

@@ -36,6 +36,7 @@ final class Planner extends PlanRules {
 
     List<Step> plan() {
         cautions.hot();
+        cautions.readWarm();
         cautions.touchingPins();
         cautions.battery();
         cautions.failedInjection();
@@ -56,6 +57,7 @@ final class Planner extends PlanRules {
         heldRail.otherSide();
         leading.behindFuse();
         leading.measuredOpen();
+        leading.offValue();
         heldRail.hurtPort();
         heldRail.shorted();
         if (held().isEmpty()) {
@@ -64,6 +66,7 @@ final class Planner extends PlanRules {
             fitUp.plugIn();
             repair.settled();
             survey.partOfItsVolts();
+            survey.stopsAtAResistor();
             survey.look();
             usual.unpowered();
             survey.drawnInVain();

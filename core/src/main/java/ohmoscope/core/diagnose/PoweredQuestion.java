@@ -9,15 +9,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
-import ohmoscope.core.board.Gate;
-import ohmoscope.core.board.Gate.OnWhen;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Role;
-import ohmoscope.core.board.Supply;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.PowerTree;
@@ -41,19 +37,10 @@ final class PoweredQuestion implements Question {
     /** How often what has failed open still lets some of the volts through. */
     private static final double HALF_OPEN = 0.2;
 
-    /** A gate that closes its switch stands that far above ground, and above the source; a small switch needs a volt. */
-    private static final double LEAST_GATE_VOLTS = 2.5;
-
-    private static final double ABOVE_SOURCE_VOLTS = 0.8;
-
-    private static final double ACTIVE_VOLTS = 0.9;
     /** An enable is a logic level: anything from here to here asks. */
     private static final double LEAST_LOGIC_VOLTS = 1.2;
 
     private static final double LOGIC_VOLTS = 3.3;
-    /** Of its volts, for a rail to be made. */
-    private static final double MADE_SHARE = 0.7;
-
     /** A cell's own volts are within so much of what it is said to have. */
     private static final double CELL_SHARE = 0.25;
 
@@ -63,6 +50,8 @@ final class PoweredQuestion implements Question {
     private static final double NOT_STARTED = 0.5;
 
     private static final double UNASKED_SHARE = 0.6;
+    /** A port's own pull-down is 5.1 kΩ: what is far above it does not keep the line from asking. */
+    private static final double LINE_IS_FREE_OHMS = 5_000;
 
     private final Fed fed;
     private final Map<String, Double> known;
@@ -126,55 +115,12 @@ final class PoweredQuestion implements Question {
 
     /** @param measured every level measured in the same circuit */
     void add(Read read, String net, Map<String, Double> measured) {
-        boolean askedFor = tree.pathTo(net).stream()
-                        .filter(f -> f.kind() == PowerTree.Kind.CONVERTS)
-                        .allMatch(f -> asked(f, measured))
-                && tree.pathTo(net).stream().noneMatch(f -> toldToBlock(f, measured));
         levels.add(new Level(
                 net,
                 read.to().filter(t -> board.net(t).isPresent()),
                 read.value().getAsDouble(),
                 board.net(net).orElseThrow().kind(),
-                askedFor));
-    }
-
-    /** By its enable, or by what the same enable also asks for. */
-    private boolean asked(PowerTree.Feed feed, Map<String, Double> measured) {
-        return feed.enable()
-                .map(e -> measured.getOrDefault(e, 0.0) >= ACTIVE_VOLTS
-                        || feed.part().supplies().stream()
-                                .filter(s -> s.enable().equals(feed.enable()))
-                                .anyMatch(s -> runs(feed.part(), s, measured)))
-                .orElse(true);
-    }
-
-    private boolean runs(Part chip, Supply supply, Map<String, Double> measured) {
-        double least = MADE_SHARE
-                * supply.nominalVolts()
-                        .orElseGet(() -> board.net(supply.out())
-                                .orElseThrow()
-                                .nominalVolts()
-                                .orElse(ACTIVE_VOLTS));
-        return Stream.concat(Stream.of(supply.out()), board.switching(chip, supply.out()).stream())
-                .anyMatch(n -> measured.getOrDefault(n, 0.0) >= least);
-    }
-
-    /** A switch whose gate was measured to be off: whether its body diode carries, a board's pins do not always say. */
-    private boolean toldToBlock(PowerTree.Feed feed, Map<String, Double> measured) {
-        if (feed.kind() != PowerTree.Kind.PASS || feed.part().gate().isEmpty()) {
-            return false;
-        }
-        Gate gate = feed.part().gate().get();
-        Double level = measured.get(gate.net());
-        double source = measured.getOrDefault(
-                feed.from(), board.net(feed.from()).orElseThrow().nominalVolts().orElse(0));
-        return level != null && !closes(gate, level, source);
-    }
-
-    private static boolean closes(Gate gate, double volts, double sourceVolts) {
-        return gate.onWhen() == OnWhen.HIGH
-                ? volts > Math.max(LEAST_GATE_VOLTS, sourceVolts + ABOVE_SOURCE_VOLTS)
-                : volts < 0.6 * sourceVolts;
+                new AskedFor(board, tree, measured).all(net)));
     }
 
     void add(Power power) {
@@ -373,7 +319,7 @@ final class PoweredQuestion implements Question {
                 .mapToDouble(powered::volts)
                 .max()
                 .orElse(0);
-        boolean asked = closes(switches.get(0).gate().orElseThrow(), level.volts, source);
+        boolean asked = AskedFor.closes(switches.get(0).gate().orElseThrow(), level.volts, source);
         boolean works = closed && !dead;
         return Math.log(asked == works ? GATE_RIGHT : 1 - GATE_RIGHT);
     }
@@ -436,8 +382,11 @@ final class PoweredQuestion implements Question {
     /** Whether the chip that asks for more lives, and the lines that it asks over are free. */
     private boolean asks(List<Fault> faults) {
         return faults.stream()
+                .filter(f -> predictor.present(f, state))
                 .noneMatch(f -> f instanceof Fault.Dead && uses.negotiates(f.target())
-                        || f instanceof Fault.Bridge b && (uses.asksOver(b.netA()) || uses.asksOver(b.netB())));
+                        || f instanceof Fault.Bridge b
+                                && b.ohms() < LINE_IS_FREE_OHMS
+                                && (uses.asksOver(b.netA()) || uses.asksOver(b.netB())));
     }
 
     /** What the board does with power, as the twin has it. */

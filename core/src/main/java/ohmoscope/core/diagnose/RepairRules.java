@@ -310,11 +310,14 @@ final class RepairRules extends PlanRules {
         return bypass(ref)
                 && timeline.all(Read.class)
                         .filter(r -> r.across().equals(Optional.of(ref))
-                                && r.mode() == ReadMode.OHMS
+                                && (r.mode() == ReadMode.OHMS || r.mode() == ReadMode.CONTINUITY)
                                 && timeline.lastChangeOf(ref)
                                         .map(c -> c.seq() < r.seq())
                                         .orElse(false))
-                        .anyMatch(r -> r.value().orElse(Double.POSITIVE_INFINITY) < Thresholds.LOW_OHMS);
+                        .mapToDouble(r -> r.mode() == ReadMode.CONTINUITY
+                                ? Interpreter.beep(r.value().orElse(0))
+                                : r.value().orElse(Double.POSITIVE_INFINITY))
+                        .anyMatch(ohms -> ohms < Thresholds.LOW_OHMS);
     }
 
     /** Something was taken off for nothing. */

@@ -117,6 +117,9 @@ final class SignReader {
         if (known.isEmpty() || known.get().kind() == NetKind.GROUND) {
             return Optional.empty();
         }
+        if (timeline.underInjection(read)) {
+            return Optional.empty();
+        }
         if (read.mode() == ReadMode.VOLTS) {
             double volts = read.value().orElse(Double.POSITIVE_INFINITY);
             return powered(known.get(), volts, moment, sourceVolts)

@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.stream.Collectors;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.board.PartKind;
 import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.circuit.PowerTree;
@@ -17,6 +18,11 @@ import ohmoscope.core.reading.Says;
 
 /** Little is known, or all is well and the device is not: what to look at and read next. */
 final class SurveyRules extends PlanRules {
+    private static final double HIGH_VOLTS = 1.2;
+    private static final double LOW_SHARE = 0.4;
+    /** What the walk would have renewed stays while the evidence says this little for it, and much for another part. */
+    private static final double HARDLY = 0.05;
+
     SurveyRules(Situation situation) {
         super(situation);
     }
@@ -48,6 +54,34 @@ final class SurveyRules extends PlanRules {
         }
     }
 
+    /** High on one side of a resistor and low on the other: the resistor, or what holds the line down. */
+    void stopsAtAResistor() {
+        board.parts().stream()
+                .filter(p -> p.kind() == PartKind.RESISTOR && timeline.now().has(p) && !readAcross(p.ref()))
+                .filter(p -> {
+                    List<String> nets =
+                            p.pins().stream().map(Pin::net).distinct().toList();
+                    return nets.size() == 2 && nets.stream().allMatch(this::plainLine) && far(nets.get(0), nets.get(1));
+                })
+                .forEach(p ->
+                        add(Step.of(Action.READ, p.ref(), Reason.RAILS_IN_ORDER).how(Step.Probe.ACROSS)));
+    }
+
+    /** A signal that no small transistor pulls and no switch hangs on. */
+    private boolean plainLine(String net) {
+        return board.net(net).orElseThrow().kind() == NetKind.SIGNAL
+                && timeline.volts().containsKey(net)
+                && board.partsOn(net)
+                        .noneMatch(p -> board.role(p) == Role.DRIVE && p.kind() != PartKind.RESISTOR
+                                || p.gate().map(g -> g.net().equals(net)).orElse(false));
+    }
+
+    private boolean far(String a, String b) {
+        double high = Math.max(timeline.volts().get(a), timeline.volts().get(b));
+        double low = Math.min(timeline.volts().get(a), timeline.volts().get(b));
+        return high > HIGH_VOLTS && low < LOW_SHARE * high;
+    }
+
     /** Little is known: the usual order. */
     void begin() {
         // What works one way round has shown that all behind the port does.
@@ -74,8 +108,17 @@ final class SurveyRules extends PlanRules {
         boolean well = timeline.last(Run.class).map(r -> r.finding().well()).orElse(false);
         if (powered() && !well && !stopped(Stop.Code.DO_NOT_POWER) && !oneWayRound()) {
             madeOffTheMap();
-            PoweredWalk.of(timeline, book).forEach(this::add);
+            PoweredWalk.of(timeline, book).stream()
+                    .filter(s -> !renewsTheUnlikely(s))
+                    .forEach(this::add);
         }
+    }
+
+    private boolean renewsTheUnlikely(Step step) {
+        return step.action() == Action.REPLACE
+                && diagnosis.guilt(step.target().orElseThrow()) < HARDLY
+                && diagnosis.first().code() != Hypothesis.Code.NO_ENABLE
+                && diagnosis.first().probability() > ACT_ON;
     }
 
     /** A rail that is missing while all that the map makes stands: its maker is looked for where there is one. */

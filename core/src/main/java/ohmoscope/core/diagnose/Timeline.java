@@ -24,6 +24,7 @@ import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Warm;
@@ -52,6 +53,9 @@ final class Timeline {
     private final BoardState now;
     private final int epoch;
     private final Map<Class<?>, List<Observation>> byKind = new HashMap<>();
+    /** Numbers of volts that were read while a bench supply injected. */
+    private final Set<Integer> underInjection;
+
     private final Map<String, Change> lastChanges = new HashMap<>();
 
     private Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardState now, int epoch) {
@@ -59,6 +63,7 @@ final class Timeline {
         this.tree = tree;
         this.interpreter = new Interpreter(board);
         this.moments = List.copyOf(moments);
+        this.underInjection = underInjection(moments);
         this.now = now;
         this.epoch = epoch;
         for (Moment moment : moments) {
@@ -69,6 +74,31 @@ final class Timeline {
                 lastChanges.put(change.target(), change);
             }
         }
+    }
+
+    /** They are along the copper, less than what the supply gives, and not of a board that runs. */
+    private static Set<Integer> underInjection(List<Moment> moments) {
+        Set<Integer> seqs = new HashSet<>();
+        double fedVolts = 0;
+        for (Moment moment : moments) {
+            Observation entry = moment.observation();
+            if (entry instanceof Inject inject) {
+                fedVolts = Math.max(inject.setVolts().orElse(0), inject.volts().orElse(0));
+            } else if (entry instanceof Power || entry instanceof Change) {
+                fedVolts = 0;
+            } else if (entry instanceof Read read
+                    && read.mode() == ReadMode.VOLTS
+                    && read.power().equals(Optional.of(PowerSource.BENCH))
+                    && read.value().orElse(Double.POSITIVE_INFINITY) < fedVolts) {
+                seqs.add(read.seq());
+            }
+        }
+        return seqs;
+    }
+
+    /** Whether these volts were read while a bench supply injected. */
+    boolean underInjection(Read read) {
+        return underInjection.contains(read.seq());
     }
 
     BoardIndex board() {
