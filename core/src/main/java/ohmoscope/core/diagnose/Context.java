@@ -1,6 +1,7 @@
 package ohmoscope.core.diagnose;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -155,7 +156,7 @@ final class Context {
                 heatings.add(new Heated(
                         warm,
                         share(warm, moment.epoch()),
-                        net.flatMap(book::unpowered).map(s -> s.says().right()).orElse(false),
+                        net.map(n -> readRight(n, moment.seq())).orElse(false),
                         moment.state(),
                         fed,
                         net.flatMap(n -> SeriesSide.of(board, book, warm, n, moment.state()))));
@@ -172,19 +173,28 @@ final class Context {
         }
     }
 
-    /** How warm a part got beside the warmest that was found in the same circuit, from 0 to 1. */
+    /** Whether a net read as a good board's before an entry. */
+    private boolean readRight(String net, int seq) {
+        return book.everySign()
+                .filter(s -> s.net().equals(net) && s.seq() < seq && s.says().unpowered())
+                .max(Comparator.comparingInt(Sign::seq))
+                .map(s -> s.says().right())
+                .orElse(false);
+    }
+
+    /** How warm a part got beside the warmest found in the same circuit that could make it, from 0 to 1. */
     private double share(Warm warm, int epoch) {
         double most = timeline.moments().stream()
                 .filter(m -> m.epoch() == epoch)
                 .map(Moment::observation)
                 .filter(Warm.class::isInstance)
                 .map(Warm.class::cast)
-                .filter(w -> w.ref().isPresent())
+                .filter(w -> w.ref().flatMap(board::part).map(this::mayHeat).orElse(false))
                 .mapToDouble(w -> w.deltaK().orElse(0))
                 .max()
                 .orElse(0);
         double own = warm.deltaK().orElse(most);
-        return most > 0 && own > 0 ? own / most : 1;
+        return most > 0 && own > 0 ? Math.min(1, own / most) : 1;
     }
 
     private static boolean underInjection(Read read) {

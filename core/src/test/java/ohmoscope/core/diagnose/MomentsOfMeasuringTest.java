@@ -46,6 +46,9 @@ class MomentsOfMeasuringTest {
     void ofTwoThatAreWarmTheWarmerIsTheLikelier() {
         Advice two = on(BOARD, "VMAIN d .002", "inj VMAIN 1V 2A .1V 2A", "warm C3 1K", "warm C4 1.9K");
         assertThat(probability(two, Code.SHORT, "C4")).isGreaterThan(1.5 * probability(two, Code.SHORT, "C3"));
+        // What cannot make it is no measure of it.
+        Advice beside = on(BOARD, "VMAIN d .002", "inj VMAIN 1V 2A .1V 2A", "warm C3 1.9K", "warm F1 9K");
+        assertThat(probability(beside, Code.SHORT, "C3")).isGreaterThan(3 * probability(beside, Code.SHORT, "C4"));
     }
 
     /** A core that reads as it should warms its processor by what that draws. */
@@ -56,6 +59,9 @@ class MomentsOfMeasuringTest {
         assertThat(found(well, Finding.Code.READING_BY_DESIGN, "VCORE")).isTrue();
         assertThat(probability(well, Code.SHORT, "U4")).isLessThan(0.25);
         assertThat(steps(well)).doesNotContain("REMOVE U4", "REPLACE U4");
+        // Right since the part is off: it was the short all the same.
+        Advice mended = on(BOARD, "VMAIN d .002", "inj VMAIN 1V 2A .1V 2A", "warm C3 3K", "removed C3", "VMAIN d .42");
+        assertThat(probability(mended, Code.SHORT, "C3")).isGreaterThan(0.9);
     }
 
     @Test
