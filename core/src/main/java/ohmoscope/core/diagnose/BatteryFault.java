@@ -7,8 +7,6 @@ import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.Power;
-import ohmoscope.core.evidence.Observation.Read;
-import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Run;
 import ohmoscope.core.evidence.Observation.RunFinding;
 import ohmoscope.core.reading.Says;
@@ -18,10 +16,6 @@ final class BatteryFault extends FaultKind {
     private static final double BATTERY = 0.5;
     private static final double ILL_WITH_WELL_WITHOUT = 20;
     private static final double TAKES_NO_CHARGE = 3;
-    /** Plugged in, its own net stands at nearly nothing. */
-    private static final double GIVES_NOTHING = 60;
-
-    private static final double EMPTY_SHARE = 0.2;
     /** What stands on the battery's net without it is somebody else's doing. */
     private static final double BACKFED = 0.1;
 
@@ -58,18 +52,8 @@ final class BatteryFault extends FaultKind {
         boolean chargeless = timeline.last(Run.class)
                 .map(r -> r.finding() == RunFinding.DOES_NOT_CHARGE || r.finding() == RunFinding.SHOWS_CHARGING_ONLY)
                 .orElse(false);
-        boolean gives = timeline.current(Read.class)
-                .filter(r -> r.mode() == ReadMode.VOLTS && timeline.now().battery())
-                .noneMatch(r -> timeline.netOf(r)
-                        .filter(n -> timeline.board().part(target).orElseThrow().touches(n))
-                        .flatMap(timeline.board()::net)
-                        .filter(n -> n.nominalVolts().isPresent()
-                                && r.value().orElse(0)
-                                        < EMPTY_SHARE * n.nominalVolts().getAsDouble())
-                        .isPresent());
         double ratio = illWith && wellWithout ? ILL_WITH_WELL_WITHOUT : 1;
         ratio *= chargeless ? TAKES_NO_CHARGE : 1;
-        ratio *= gives ? 1 : GIVES_NOTHING;
         return backfed ? BACKFED * ratio : ratio;
     }
 }
