@@ -203,20 +203,7 @@ public final class PowerFixtures {
         parts.add(part("L2", PartKind.INDUCTOR, Role.SERIES, "1u", "1=S18", "2=V18"));
         parts.add(part("U4", PartKind.IC, Role.LOAD, "processor", "VC=V18", "VX=VX", "IO=V3", "EX=EX", "GND=GND"));
         parts.add(part("R7", PartKind.RESISTOR, Role.OTHER, "10k", "1=PL", "2=EX"));
-        for (String[] cap : new String[][] {
-            {"C1", "VPORT"},
-            {"C2", "VSW"},
-            {"C3", "VSYS"},
-            {"C4", "VSYS"},
-            {"C5", "V3"},
-            {"C6", "V18"},
-            {"C7", "VALW"},
-            {"C8", "V3A"},
-            {"C9", "CC2"},
-            {"C10", "VX"}
-        }) {
-            parts.add(part(cap[0], PartKind.CAPACITOR, Role.BYPASS, "10u", "1=" + cap[1], "2=GND"));
-        }
+        bypasses(parts, "VPORT", "VSW", "VSYS", "VSYS", "V3", "V18", "VALW", "V3A", "CC2", "VX");
         return new Board("Asking", "A", Fixtures.rectangle(80, 50), 1.2, 6, 18, nets, parts, List.of(), List.of());
     }
 
@@ -260,11 +247,7 @@ public final class PowerFixtures {
         parts.add(
                 part("U3", PartKind.IC, Role.LOAD, "supervisor", "VDD=VIN", "AG=AG", "EN3=EN3", "BEN=BEN", "GND=GND"));
         parts.add(part("U4", PartKind.IC, Role.LOAD, "processor", "VC=VCORE", "IO=V3", "ENK=ENK", "GND=GND"));
-        for (String[] cap : new String[][] {
-            {"C1", "VBUS"}, {"C2", "VIN"}, {"C3", "VMAIN"}, {"C4", "VMAIN"}, {"C5", "V3"}, {"C6", "VCORE"}
-        }) {
-            parts.add(part(cap[0], PartKind.CAPACITOR, Role.BYPASS, "10u", "1=" + cap[1], "2=GND"));
-        }
+        bypasses(parts, "VBUS", "VIN", "VMAIN", "VMAIN", "V3", "VCORE");
         return new Board(
                 "Power fixture", "A", Fixtures.rectangle(80, 50), 1.2, 6, 18, nets, parts, List.of(), List.of());
     }
@@ -273,6 +256,13 @@ public final class PowerFixtures {
         Expectation expect =
                 new Expectation(Optional.of(new Range(lowOhms, highOhms)), Optional.of(new Range(low, high)));
         return new Net(name, NetKind.POWER, OptionalDouble.of(volts), Optional.of(expect));
+    }
+
+    /** C1 and on, each from its net to ground. */
+    private static void bypasses(List<Part> parts, String... nets) {
+        for (int i = 0; i < nets.length; i++) {
+            parts.add(part("C" + (i + 1), PartKind.CAPACITOR, Role.BYPASS, "10u", "1=" + nets[i], "2=GND"));
+        }
     }
 
     private static int placed;

@@ -134,8 +134,7 @@ public final class TrueBoard {
     }
 
     private static double ohms(Part part) {
-        return Math.max(
-                1e-3, part.resistanceOhms().orElse(PartValue.ohms(part.value()).orElse(SERIES_OHMS)));
+        return Math.max(1e-3, PartValue.ohms(part).orElse(SERIES_OHMS));
     }
 
     private int node(String net) {

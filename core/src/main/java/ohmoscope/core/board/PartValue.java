@@ -30,6 +30,11 @@ public final class PartValue {
                 });
     }
 
+    /** A part's resistance as its board states it, else by its value; empty where neither says. */
+    public static OptionalDouble ohms(Part part) {
+        return part.resistanceOhms().isPresent() ? part.resistanceOhms() : ohms(part.value());
+    }
+
     /** @return empty when it is no resistance */
     public static OptionalDouble ohms(String value) {
         Matcher point = LETTER_AS_POINT.matcher(value.trim());

@@ -78,9 +78,7 @@ public record PowerTree(List<Part> inputs, Optional<Part> battery, String mainRa
     public List<String> supplies(BoardIndex board, Part chip) {
         return board.powerNets(chip).stream()
                 .filter(n -> chip.supplies().stream().noneMatch(s -> s.out().equals(n)))
-                .filter(n -> feeds.containsKey(n)
-                        || inputs.stream().anyMatch(p -> p.touches(n))
-                        || battery.map(b -> b.touches(n)).orElse(false))
+                .filter(n -> feeds.containsKey(n) || inputs.stream().anyMatch(p -> p.touches(n)) || ofBattery(n))
                 .toList();
     }
 
@@ -238,6 +236,11 @@ public record PowerTree(List<Part> inputs, Optional<Part> battery, String mainRa
         Storey fed =
                 inputs.stream().flatMap(p -> p.storey().stream()).findFirst().orElse(Storey.LOWER);
         return fed == Storey.LOWER ? Storey.UPPER : Storey.LOWER;
+    }
+
+    /** Whether a net is the battery's own. */
+    public boolean ofBattery(String net) {
+        return battery.map(b -> b.touches(net)).orElse(false);
     }
 
     public boolean isBattery(String ref) {

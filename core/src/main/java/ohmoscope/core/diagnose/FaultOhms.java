@@ -80,8 +80,7 @@ final class FaultOhms {
             return;
         }
         for (Part part : board.partsOn(sign.net()).toList()) {
-            double ohms =
-                    part.resistanceOhms().orElse(PartValue.ohms(part.value()).orElse(0));
+            double ohms = PartValue.ohms(part).orElse(0);
             if (part.kind() != PartKind.RESISTOR || ohms <= 0) {
                 continue;
             }

@@ -134,8 +134,7 @@ final class Findings {
                     if (other.equals(sign.net()) || !book.shorted(other)) {
                         return false;
                     }
-                    double ohms =
-                            p.resistanceOhms().orElse(PartValue.ohms(p.value()).orElse(0));
+                    double ohms = PartValue.ohms(p).orElse(0);
                     double expected = sign.unit() == Unit.DIODE_VOLTS ? ohms * DIODE_TEST_AMPS : ohms;
                     return sign.value() > 0.6 * expected && sign.value() < 1.6 * expected + 0.02;
                 }));

@@ -192,8 +192,7 @@ final class LeadingRules extends PlanRules {
         }
         List<String> asked = new ArrayList<>();
         for (String net : tree.supplies(board, part.get())) {
-            boolean withoutCell = tree.battery().map(b -> b.touches(net)).orElse(false)
-                    && !timeline.now().battery();
+            boolean withoutCell = tree.ofBattery(net) && !timeline.now().battery();
             if (book.powered(net).isEmpty() && !withoutCell) {
                 asked.add(net);
             }

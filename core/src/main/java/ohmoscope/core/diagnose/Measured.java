@@ -56,8 +56,7 @@ final class Measured {
                     || part.kind() == PartKind.INDUCTOR;
             List<String> nets = part.pins().stream().map(Pin::net).distinct().toList();
             if (conducts && nets.size() == 2 && timeline.now().has(part) && !conductsAcross(timeline, part)) {
-                double ohms = part.resistanceOhms()
-                        .orElse(PartValue.ohms(part.value()).orElse(part.kind() == PartKind.RESISTOR ? 1e6 : 0.05));
+                double ohms = PartValue.ohms(part).orElse(part.kind() == PartKind.RESISTOR ? 1e6 : 0.05);
                 if (ohms < MOST_SERIES_OHMS) {
                     between(timeline, book, part, ohms, nets.get(0), nets.get(1))
                             .ifPresent(gaps::add);

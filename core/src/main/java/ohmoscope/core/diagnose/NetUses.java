@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
@@ -52,12 +53,12 @@ final class NetUses {
             }
             if (board.role(part) == Role.PORT_CONTROLLER) {
                 negotiators.add(part.ref());
-                part.pins().stream()
-                        .map(Pin::net)
-                        .filter(n -> asksOver(board, tree, n))
-                        .forEach(askedOver::add);
             }
         }
+        board.nets().stream()
+                .map(Net::name)
+                .filter(n -> asksOver(board, tree, n))
+                .forEach(askedOver::add);
     }
 
     private void pulls(Part small) {

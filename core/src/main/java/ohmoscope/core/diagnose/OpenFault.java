@@ -7,7 +7,6 @@ import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartValue;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.circuit.Fault.Open;
-import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Hypothesis.Code;
 import ohmoscope.core.diagnose.Suspicion.Variant;
 import ohmoscope.core.evidence.Observation.DeviceState;
@@ -64,7 +63,7 @@ final class OpenFault extends FaultKind {
 
     private static double resistor(Surroundings around, Part part) {
         boolean series = around.board().role(part) == Role.SERIES;
-        double ohms = part.resistanceOhms().orElse(PartValue.ohms(part.value()).orElse(UNKNOWN_OHMS));
+        double ohms = PartValue.ohms(part).orElse(UNKNOWN_OHMS);
         return series && ohms < SMALL_RESISTOR_OHMS ? SMALL_RESISTOR : RESISTOR;
     }
 
@@ -72,26 +71,28 @@ final class OpenFault extends FaultKind {
         List<Variant> variants = new ArrayList<>();
         variants.add(new Variant(List.of(new Open(part.ref())), rises ? 1 - RISEN_SHARE : 1));
         if (rises) {
-            double own =
-                    part.resistanceOhms().orElse(PartValue.ohms(part.value()).orElse(LEAST_RISEN_OHMS));
-            double[] risen = Arrays.stream(RISEN_OHMS)
-                    .filter(ohms -> ohms > RISEN_FACTOR * own)
-                    .toArray();
-            for (double ohms : risen.length > 0 ? risen : new double[] {RISEN_FACTOR * own}) {
-                variants.add(new Variant(List.of(new Open(part.ref(), ohms)), RISEN_SHARE / Math.max(1, risen.length)));
+            double[] risen = risen(PartValue.ohms(part).orElse(LEAST_RISEN_OHMS));
+            for (double ohms : risen) {
+                variants.add(new Variant(List.of(new Open(part.ref(), ohms)), RISEN_SHARE / risen.length));
             }
         }
         return new Suspicion(code, part.ref(), around.behindPort(prior, around.behindPort(part)), variants);
+    }
+
+    /** What a resistor of {@code own} ohms may have risen to; at least one value. */
+    private static double[] risen(double own) {
+        double least = RISEN_FACTOR * own;
+        double[] risen = Arrays.stream(RISEN_OHMS).filter(ohms -> ohms > least).toArray();
+        return risen.length > 0 ? risen : new double[] {least};
     }
 
     /** What the port gives runs it, and what is fed in the cell's stead does nothing: it is between the cell and the rest. */
     @Override
     double besides(Context context, String target) {
         Timeline timeline = context.timeline();
-        PowerTree tree = timeline.tree();
         boolean onTheWay = timeline.board().part(target).stream()
                 .flatMap(p -> p.pins().stream())
-                .anyMatch(pin -> tree.battery().map(b -> b.touches(pin.net())).orElse(false));
+                .anyMatch(pin -> timeline.tree().ofBattery(pin.net()));
         return onTheWay && draws(timeline, true, Draw.NONE) && draws(timeline, false, Draw.NORMAL) ? FROM_CELL_ONLY : 1;
     }
 

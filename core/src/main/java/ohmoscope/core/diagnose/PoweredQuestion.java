@@ -264,16 +264,11 @@ final class PoweredQuestion implements Question {
     /** With the cell in, its own net stands at its volts whatever the board does. */
     private boolean ofTheCell(Level level) {
         double own = board.net(level.net).orElseThrow().nominalVolts().orElse(0);
-        return cellIsIn()
-                && tree.battery().map(b -> b.touches(level.net)).orElse(false)
-                && Math.abs(level.volts - own) < CELL_SHARE * own;
+        return cellIsIn() && tree.ofBattery(level.net) && Math.abs(level.volts - own) < CELL_SHARE * own;
     }
 
     private boolean cellIsIn() {
-        return state.battery()
-                || fed.inputs().stream()
-                        .anyMatch(
-                                i -> tree.battery().map(b -> b.touches(i.net())).orElse(false));
+        return state.battery() || fed.inputs().stream().anyMatch(i -> tree.ofBattery(i.net()));
     }
 
     /** What stands at the other end of a switch or series part that is open, volts; 0 where none is. */
@@ -292,9 +287,8 @@ final class PoweredQuestion implements Question {
     /** A gate that a chip drives: right while the chip lives and is fed. */
     private double gate(Level level, List<Fault> faults, Powered powered) {
         List<Part> switches = uses.switches(level.net);
-        boolean toBattery = switches.stream()
-                .flatMap(p -> p.pins().stream())
-                .anyMatch(pin -> tree.battery().map(b -> b.touches(pin.net())).orElse(false));
+        boolean toBattery =
+                switches.stream().flatMap(p -> p.pins().stream()).anyMatch(pin -> tree.ofBattery(pin.net()));
         if (toBattery && (!cellIsIn() || fed.firstVolts())) {
             return 0;
         }

@@ -107,7 +107,8 @@ final class PoweredWalk {
                         tree.pathTo(tree.mainRail()).stream(),
                         tree.feeds().values().stream()
                                 .flatMap(List::stream)
-                                .filter(f -> f.kind() == Kind.PASS && !ofBattery(f.from()) && !ofBattery(f.to()))
+                                .filter(f ->
+                                        f.kind() == Kind.PASS && !tree.ofBattery(f.from()) && !tree.ofBattery(f.to()))
                                 .sorted(Comparator.comparing(
                                                 (Feed f) -> tree.pathTo(f.to()).size())
                                         .thenComparing(Feed::to)))
@@ -141,13 +142,9 @@ final class PoweredWalk {
                 .filter(f -> f.kind() == Kind.CONVERTS)
                 .sorted(unasked.thenComparing(f -> tree.pathTo(f.to()).size()).thenComparing(Feed::to))
                 .map(Feed::to)
-                .filter(n -> !ofBattery(n))
+                .filter(n -> !tree.ofBattery(n))
                 .forEach(outs::add);
         return outs.stream().filter(n -> board.net(n).isPresent()).toList();
-    }
-
-    private boolean ofBattery(String net) {
-        return tree.battery().map(b -> b.touches(net)).orElse(false);
     }
 
     /** Somewhere on the way to this rail the voltage stops: half of the way that is left, each time. */
@@ -373,7 +370,9 @@ final class PoweredWalk {
     }
 
     private List<String> supplies(Part chip) {
-        return tree.supplies(board, chip).stream().filter(n -> !ofBattery(n)).toList();
+        return tree.supplies(board, chip).stream()
+                .filter(n -> !tree.ofBattery(n))
+                .toList();
     }
 
     /** A line that should be high and is not: is it held down, does its resistor reach, does its driver live. */

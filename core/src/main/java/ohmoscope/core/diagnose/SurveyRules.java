@@ -23,8 +23,11 @@ final class SurveyRules extends PlanRules {
     /** What the walk would have renewed stays while the evidence says this little for it, and much for another part. */
     private static final double HARDLY = 0.05;
 
+    private final boolean oneWayRound;
+
     SurveyRules(Situation situation) {
         super(situation);
+        oneWayRound = worksOneWayRound();
     }
 
     /** Before all else, the port. */
@@ -87,7 +90,7 @@ final class SurveyRules extends PlanRules {
         // What works one way round has shown that all behind the port does.
         boolean unread = book.unpowered(tree.mainRail()).isEmpty()
                 && book.powered(tree.mainRail()).isEmpty()
-                && !oneWayRound();
+                && !oneWayRound;
         if (unread && schools.proof() == Schools.Proof.SUPPLY) {
             add(injection(tree.mainRail(), Reason.PROVE_BY_SUPPLY));
         }
@@ -106,7 +109,7 @@ final class SurveyRules extends PlanRules {
     /** Power goes in without harm, and the device does not start: in volts to the point where it stops. */
     void walk() {
         boolean well = timeline.last(Run.class).map(r -> r.finding().well()).orElse(false);
-        if (powered() && !well && !stopped(Stop.Code.DO_NOT_POWER) && !oneWayRound()) {
+        if (powered() && !well && !stopped(Stop.Code.DO_NOT_POWER) && !oneWayRound) {
             madeOffTheMap();
             PoweredWalk.of(timeline, book).stream()
                     .filter(s -> !renewsTheUnlikely(s))
@@ -128,7 +131,7 @@ final class SurveyRules extends PlanRules {
                 .filter(n -> board.net(n).orElseThrow().kind() == NetKind.POWER)
                 .collect(Collectors.partitioningBy(n -> tree.pathTo(n).isEmpty()
                         && tree.inputs().stream().noneMatch(port -> port.touches(n))
-                        && tree.battery().stream().noneMatch(cell -> cell.touches(n))));
+                        && !tree.ofBattery(n)));
         if (missing.get(false).isEmpty()) {
             missing.get(true).forEach(n -> add(Step.of(Action.COMPARE_GOOD_BOARD, n, Reason.MAKER_NOT_ON_MAP)));
         }
@@ -136,7 +139,7 @@ final class SurveyRules extends PlanRules {
 
     /** It works one way round: the lines of the port's two rows should read alike. */
     void oneWay() {
-        if (!oneWayRound()) {
+        if (!oneWayRound) {
             return;
         }
         for (Part port : tree.inputs()) {
@@ -153,7 +156,7 @@ final class SurveyRules extends PlanRules {
         }
     }
 
-    private boolean oneWayRound() {
+    private boolean worksOneWayRound() {
         return DrawsBySide.of(timeline).oneSideOnly()
                 && timeline.current(Power.class)
                         .anyMatch(p -> Draw.of(board, tree, p)

@@ -235,8 +235,7 @@ public final class Interpreter {
         boolean diode = read.mode() == ReadMode.DIODE;
         switch (part.kind()) {
             case RESISTOR, FUSE, INDUCTOR, FERRITE -> {
-                double ohms = part.resistanceOhms()
-                        .orElse(PartValue.ohms(part.value()).orElse(0.05));
+                double ohms = PartValue.ohms(part).orElse(0.05);
                 boolean open = Double.isInfinite(value)
                         || !diode && value > Thresholds.OPEN_FACTOR * ohms + Thresholds.OPEN_OHMS;
                 if (open && ohms <= Thresholds.CONDUCTS_OHMS) {

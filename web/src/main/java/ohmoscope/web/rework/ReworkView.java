@@ -316,21 +316,23 @@ record ReworkView(
             radii.add(1.6 * d);
         });
         List<Label> labels = new ArrayList<>();
+        List<Label> worded = new ArrayList<>();
         for (Peak p : way.peaks()) {
             boolean tells = !p.otherSide() && (p.limit().hard() || p.over() || p.screened());
             Optional<BoardPicture.Shape> at = tells ? shape(picture, p.ref()) : Optional.empty();
             boolean taped = way.taped().contains(p.ref());
             at.filter(s -> Math.abs(s.x() - own.x()) < AROUND_MM && Math.abs(s.y() - own.y()) < AROUND_MM)
                     .ifPresent(s -> {
-                        List<Label> worded = labels.stream()
-                                .filter(l -> !l.words().isEmpty())
-                                .toList();
                         boolean room = p.screened()
                                 || worded.size() < LABELLED && worded.stream().noneMatch(l -> l.near(s));
                         if (room || taped) {
                             String words = room ? Eng.fixed(p.celsius(), 0) + "°" : "";
-                            labels.add(new Label(
-                                    s.x(), s.y(), s.w(), s.h(), s.rot(), words, state(p), p.screened(), taped));
+                            Label label = new Label(
+                                    s.x(), s.y(), s.w(), s.h(), s.rot(), words, state(p), p.screened(), taped);
+                            labels.add(label);
+                            if (room) {
+                                worded.add(label);
+                            }
                         }
                     });
         }
