@@ -147,6 +147,7 @@ public final class Judgement {
      * @param model of the leading side
      * @param spotted one a candidate
      * @param logLikelihood likewise, each at the shift that suits it best
+     * @param placeNats likewise, what that shift costs besides
      */
     public record Found(
             SidedFit fit,
@@ -155,6 +156,7 @@ public final class Judgement {
             List<Nuisance> nuisances,
             Spotted[] spotted,
             double[] logLikelihood,
+            double[] placeNats,
             FreeSource free) {}
 
     public LocateResult of(Found found) {
@@ -168,7 +170,8 @@ public final class Judgement {
         double top = Arrays.stream(logLikelihood).max().orElse(0);
         double[] believed = believed(logLikelihood, top);
         for (int i = 0; i < n; i++) {
-            log[i] = net(believed[i]) + Math.log(share * candidates.get(i).prior() / priorSum);
+            log[i] = net(believed[i] - found.placeNats()[i])
+                    + Math.log(share * candidates.get(i).prior() / priorSum);
         }
         log[n] = Math.log(none);
         double width =
@@ -290,6 +293,11 @@ public final class Judgement {
             believed[i] = top - (top - own) / proudOfSide - (own - logLikelihood[i]) / (proud * indirect);
         }
         return believed;
+    }
+
+    /** By what differences of likelihood are divided, where the best explains so many nats. */
+    public static double doubt(double top) {
+        return doubt(top, PROUD_NATS);
     }
 
     /** 1 where there is nothing to explain, 2 at so many nats, and on. */

@@ -29,6 +29,9 @@ public record PositionPrior(
 
     private static final double BEYOND = 5;
 
+    /** Degrees of freedom of what moves a clear picture: pours and lenses move some by far more than the usual. */
+    private static final double HEAVY_TAILED = 3;
+
     /** Round one place. */
     public static PositionPrior of(HeatSource spot, double sigmaMm) {
         return new PositionPrior(spot, spot.xMm(), spot.yMm(), 0, 0, 0, sigmaMm, sigmaMm);
@@ -44,6 +47,20 @@ public record PositionPrior(
         double inside2 = square(u - expected[0], v - expected[1]);
         double nats = outside2 / (2 * outsideMm * outsideMm) + inside2 / (2 * insideMm * insideMm);
         return nats + (BEYOND - 1) * Math.max(0, nats - FARTHEST_NATS);
+    }
+
+    /**
+     * What of the cost stays whole where the heat is so clear that likelihoods are divided by some doubt of the heat model: how a
+     * picture is laid is no matter of that model. Where nothing is divided it is the cost; else that of heavier tails (Student's
+     * in two dimensions), and never less than the cost's own share.
+     *
+     * @param doubt at least 1
+     * @return nats
+     */
+    public double nats(double placeXMm, double placeYMm, double doubt) {
+        double cost = cost(placeXMm, placeYMm);
+        double heavy = (HEAVY_TAILED + 2) / 2 * Math.log1p(2 * cost / HEAVY_TAILED);
+        return Math.max(cost / doubt, Math.min(cost, heavy));
     }
 
     private double[] local(double x, double y) {

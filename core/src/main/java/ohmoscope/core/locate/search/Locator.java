@@ -53,7 +53,7 @@ import ohmoscope.core.locate.search.PlaceSearch.Way;
  */
 public final class Locator {
     /** Names the computation in stored results. */
-    public static final String VERSION = "locate-15";
+    public static final String VERSION = "locate-16";
 
     /** Cameras are pointed where the fault is thought to be: a part that none looked at is so much less likely to be it. */
     private static final double UNSEEN = 0.3;
@@ -74,6 +74,9 @@ public final class Locator {
 
     private static final double CLOSE_LOOK_NATS = 15;
     private static final double CLOSE_LOOK_SHARE = 0.4;
+
+    /** Where the best part explains no more than this over nothing, what shows no heat is weighed with care, nats. */
+    private static final double IN_DOUBT_NATS = 25;
 
     /** Pixels for the ranking of candidates. */
     private static final int COARSE_PIXELS = 4500;
@@ -138,6 +141,26 @@ public final class Locator {
                 .toList();
         Search search = new Search(input, rail, resistance, prepared, models, candidates, slab);
         return search.run(progress, before.filter(search::continues));
+    }
+
+    /**
+     * How a candidate explains the frames where it does so best.
+     *
+     * @param placeNats what it costs it to lie there, whatever the heat model is worth
+     */
+    private record Looked(double logLikelihood, double placeNats) {
+        double penalised() {
+            return logLikelihood - placeNats;
+        }
+
+        /** @param doubt by which likelihoods are divided */
+        double believed(double doubt) {
+            return logLikelihood / doubt - placeNats;
+        }
+
+        Looked less(double nats) {
+            return new Looked(logLikelihood - nats, placeNats);
+        }
     }
 
     /** One search. */
@@ -246,20 +269,28 @@ public final class Locator {
             SidedFit fit = new SidedFit(models, nuisances, expected, refined, leading);
             sharpen(fit);
             progress.at(0.9);
-            double[] logLikelihood = closeLook(fit);
+            Looked[] looked = closeLook(fit);
             progress.at(0.95);
             SidedFit grid = new SidedFit(binned(SourceSearch.GRID_PIXELS), nuisances, expected, refined, leading);
             SourceSearch anywhere = new SourceSearch(grid, coarse, fit);
-            HeatSource start = freeStart(anywhere, logLikelihood);
+            HeatSource start = freeStart(
+                    anywhere,
+                    Arrays.stream(looked).mapToDouble(Looked::penalised).toArray());
             SourceSearch.Reached free = anywhere.near(
                     before.flatMap(b -> b.climbsFrom(start)).orElseGet(() -> SourceSearch.Starts.at(start)));
             progress.at(0.98);
-            double missed = places.missedAlone(nuisances, fit.aloneGain(leading), few, models, model);
-            double[] overNone =
-                    Arrays.stream(logLikelihood).map(nats -> nats - missed).toArray();
-            FreeSource place = free.free().less(missed);
-            LocateResult result =
-                    judgement.of(new Judgement.Found(fit, coarse, model, nuisances, spotted, overNone, place));
+            NuisancePlaces.Alone alone = places.alone(nuisances, fit.aloneGain(leading), few, models, model);
+            Looked[] overNone = overNone(looked, alone, leading);
+            FreeSource place = free.free().less(alone.missedNats());
+            LocateResult result = judgement.of(new Judgement.Found(
+                    fit,
+                    coarse,
+                    model,
+                    nuisances,
+                    spotted,
+                    Arrays.stream(overNone).mapToDouble(Looked::logLikelihood).toArray(),
+                    Arrays.stream(overNone).mapToDouble(Looked::placeNats).toArray(),
+                    place));
             progress.at(1);
             WarmStart end = new WarmStart(begun.orElseThrow(), seenCaptures(), start, free.again());
             return new Searched(result, Optional.of(end));
@@ -392,11 +423,13 @@ public final class Locator {
          * The leading candidates once more, each allowed the shift that registration and copper leave open. The shift is
          * sought on the coarser picture and weighed on the finer one.
          */
-        private double[] closeLook(SidedFit fine) {
+        private Looked[] closeLook(SidedFit fine) {
             double[] values =
                     Arrays.stream(spotted).mapToDouble(Spotted::logLikelihood).toArray();
             double top = Arrays.stream(values).max().orElse(0);
-            double[] improved = values.clone();
+            double doubt = Judgement.doubt(top);
+            Looked[] looked =
+                    Arrays.stream(values).mapToObj(nats -> new Looked(nats, 0)).toArray(Looked[]::new);
             double sigmaMm = placeSigmaMm();
             IntStream.range(0, values.length)
                     .boxed()
@@ -409,14 +442,43 @@ public final class Locator {
                         PositionPrior positionPrior = candidates.get(i).positionPrior(spotted[i].source(), sigmaMm);
                         double choice = choiceNats(spots(candidates.get(i)));
                         // What no camera sees is not seen beside its place either.
-                        List<Way> ways = seen(spotted[i].source().side()) ? List.of(Way.values()) : List.of(Way.FED);
-                        for (Way way : ways) {
+                        boolean seen = seen(spotted[i].source().side());
+                        for (Way way : seen ? List.of(Way.values()) : List.of(Way.FED)) {
                             Shift shift = new PlaceSearch(coarse::score, way).shifted(positionPrior);
-                            double there = new PlaceSearch(fine::score, way).penalised(positionPrior, shift);
-                            improved[i] = Math.max(improved[i], there - choice);
+                            HeatSource moved = way.moved(spotted[i].source(), shift);
+                            double nats = fine.score(moved).logLikelihood() - choice;
+                            // Through the board, how far it is moved is known no better than how it is spread.
+                            Looked there = seen
+                                    ? new Looked(nats, positionPrior.nats(moved.xMm(), moved.yMm(), doubt))
+                                    : new Looked(nats - positionPrior.cost(moved.xMm(), moved.yMm()), 0);
+                            if (there.believed(doubt) > looked[i].believed(doubt)) {
+                                looked[i] = there;
+                            }
                         }
                     });
-            return improved;
+            return looked;
+        }
+
+        /**
+         * Each candidate against no source at all. One that shows no heat explains what none does: where nobody stands out it
+         * is measured once more with the contacts where they lie best alone, as without a source, lest it pay for where the
+         * leading one has pushed them.
+         */
+        private Looked[] overNone(Looked[] looked, NuisancePlaces.Alone alone, Side leading) {
+            double missed = alone.missedNats();
+            Looked[] over = Arrays.stream(looked).map(l -> l.less(missed)).toArray(Looked[]::new);
+            double top =
+                    Arrays.stream(over).mapToDouble(Looked::penalised).max().orElse(0);
+            if (missed == 0 || top > IN_DOUBT_NATS) {
+                return over;
+            }
+            List<Score> scores = new SidedFit(binned(COARSE_PIXELS), alone.nuisances(), expected, refined, leading)
+                    .scores(Arrays.stream(spotted).map(Spotted::source).toList());
+            for (int i = 0; i < over.length; i++) {
+                double nats = scores.get(i).logLikelihood() - choiceNats(spots(candidates.get(i)));
+                over[i] = nats > over[i].penalised() ? new Looked(nats, 0) : over[i];
+            }
+            return over;
         }
 
         /** Where the best place is sought, whatever stands there: at the best candidate, or elsewhere, should that be better. */

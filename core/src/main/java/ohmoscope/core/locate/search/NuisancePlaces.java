@@ -68,6 +68,13 @@ public final class NuisancePlaces {
     }
 
     /**
+     * Where everything lies best without any source.
+     *
+     * @param missedNats how much better the frames are explained so, at least 0
+     */
+    record Alone(List<Nuisance> nuisances, double missedNats) {}
+
+    /**
      * How much better the frames are explained without any source once everything may lie where that suits best. Measured
      * where it was settled beside a suspect, no source at all would explain less than it can, and the suspect win by
      * having pushed a contact out of its way.
@@ -76,16 +83,14 @@ public final class NuisancePlaces {
      * @param gain twice the log-likelihood that they gain there by themselves, over nothing
      * @param coarse for the places
      * @param fine for what it comes to
-     * @return nats, at least 0
      */
-    public double missedAlone(
-            List<Nuisance> now, double gain, List<CaptureModel> coarse, List<CaptureModel> fine, HeatModel model) {
+    Alone alone(List<Nuisance> now, double gain, List<CaptureModel> coarse, List<CaptureModel> fine, HeatModel model) {
         if (local(stated).isEmpty()) {
-            return 0;
+            return new Alone(now, 0);
         }
         List<Nuisance> alone = settled(settled(stated, List.of(), coarse, model), List.of(), coarse, model);
         double best = new MovieFit(fine, alone, expected, model).aloneGain() / 2 - cost(alone);
-        return Math.max(0, best - (gain / 2 - cost(now)));
+        return new Alone(alone, Math.max(0, best - (gain / 2 - cost(now))));
     }
 
     private double cost(List<Nuisance> now) {

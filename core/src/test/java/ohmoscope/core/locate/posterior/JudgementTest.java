@@ -116,8 +116,10 @@ class JudgementTest {
             double[][] covariance,
             List<Nuisance> nuisances) {
         Spotted[] spotted = new Spotted[candidates.size()];
+        double[] placeNats = new double[spotted.length];
         for (int i = 0; i < spotted.length; i++) {
             spotted[i] = new Spotted(candidates.get(i).spots().get(0), logLikelihood[i]);
+            placeNats[i] = asideNats.getOrDefault(candidates.get(i).part().ref(), 0.0);
         }
         Map<Side, ModelRefiner.Refined> models = new EnumMap<>(Side.class);
         Arrays.stream(Side.values()).forEach(side -> models.put(side, ModelRefiner.Refined.expected(slab)));
@@ -128,13 +130,23 @@ class JudgementTest {
                 : new HeatSource(freeXMm, freeYMm, middle.side(), middle.footprintMm2(), middle.lagS());
         return judgement(resistance)
                 .of(new Judgement.Found(
-                        fit, fit, model, nuisances, spotted, logLikelihood, new FreeSource(at, free, covariance)));
+                        fit,
+                        fit,
+                        model,
+                        nuisances,
+                        spotted,
+                        logLikelihood,
+                        placeNats,
+                        new FreeSource(at, free, covariance)));
     }
 
     /** Where the heat starts in a test that says so; else at the middle of the part that it names. */
     private double freeXMm = Double.NaN;
 
     private double freeYMm = Double.NaN;
+
+    /** What it costs a part to lie where it explains the frames best, in a test that says so. */
+    private Map<String, Double> asideNats = Map.of();
 
     @Test
     void whatExplainsMuchMoreIsCalled() {
@@ -292,6 +304,17 @@ class JudgementTest {
         double clear = judged(0, Map.of("C3", 1996.0, "C4", 2000.0), "C4", 2000).probability("C3");
         assertThat(faint).isLessThan(0.06);
         assertThat(clear).isGreaterThan(0.25);
+    }
+
+    /** How a picture is laid is no matter of the heat model: it counts whole where a neighbour explains hot heat a little better. */
+    @Test
+    void aPartThatLiesBesideTheHeatPaysForItHoweverClearTheHeatIs() {
+        double beside =
+                judged(0, Map.of("C3", 8025.0, "C4", 8000.0), "C4", 8000).probability("C3");
+        asideNats = Map.of("C3", 4.0);
+        double paid = judged(0, Map.of("C3", 8025.0, "C4", 8000.0), "C4", 8000).probability("C3");
+        assertThat(beside).isGreaterThan(0.7);
+        assertThat(paid).isLessThan(0.15);
     }
 
     @Test

@@ -59,4 +59,15 @@ class PositionPriorTest {
         assertThat(upright.cost(10, 21)).isCloseTo(0.5, within(1e-9));
         assertThat(upright.cost(11, 20)).isCloseTo(1 / (2 * SIGMA_MM * SIGMA_MM), within(1e-9));
     }
+
+    @Test
+    void whereHeatIsClearAFarShiftCostsLessThanANormalOneAndMoreThanItsShare() {
+        PositionPrior positionPrior = PositionPrior.of(SPOT, SIGMA_MM);
+        double three = positionPrior.cost(10 + 3 * SIGMA_MM, 20);
+        assertThat(positionPrior.nats(10 + 3 * SIGMA_MM, 20, 1)).isEqualTo(three);
+        assertThat(positionPrior.nats(10 + 3 * SIGMA_MM, 20, 10)).isBetween(three / 2, three);
+        assertThat(positionPrior.nats(10 + 8 * SIGMA_MM, 20, 10))
+                .isGreaterThan(positionPrior.nats(10 + 3 * SIGMA_MM, 20, 10))
+                .isLessThan(positionPrior.cost(10 + 8 * SIGMA_MM, 20) / 5);
+    }
 }

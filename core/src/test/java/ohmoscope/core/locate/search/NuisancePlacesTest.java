@@ -68,7 +68,7 @@ class NuisancePlacesTest {
     }
 
     private double missed(List<CaptureModel> captures, List<Nuisance> now) {
-        return places.missedAlone(now, gain(captures, now), captures, captures, model);
+        return places.alone(now, gain(captures, now), captures, captures, model).missedNats();
     }
 
     private HeatSource place(List<Nuisance> now) {
@@ -104,6 +104,20 @@ class NuisancePlacesTest {
         assertThat(missed(captures, now)).isLessThan(1);
     }
 
+    /** What shows no heat explains as much as nothing does, not less by what a suspect cost that had pushed the contact aside. */
+    @Test
+    void aPartThatShowsNoHeatDoesNotPayForWhereASuspectPushedTheContact() {
+        List<CaptureModel> captures = seen(0.05, 0);
+        List<Nuisance> pushed = List.of(contact.moved(-0.4, 0.3));
+        NuisancePlaces.Alone alone = places.alone(pushed, gain(captures, pushed), captures, captures, model);
+        double silent = new MovieFit(captures, alone.nuisances(), expected, model)
+                .score(MARKED.moved(15, 10))
+                .logLikelihood();
+        assertThat(alone.missedNats()).isGreaterThan(20);
+        assertThat(place(alone.nuisances()).xMm()).isCloseTo(TIP.xMm(), within(0.15));
+        assertThat(silent).isBetween(-8.0, 1.0);
+    }
+
     @Test
     void aTrueSuspectStillGainsMuch() {
         List<CaptureModel> captures = seen(0.05, 0.02);
@@ -118,6 +132,7 @@ class NuisancePlacesTest {
     void withoutContactsThereIsNothingToMiss() {
         NuisancePlaces none = new NuisancePlaces(List.of(), expected, SIGMA_MM);
         List<CaptureModel> captures = seen(0, 0.02);
-        assertThat(none.missedAlone(List.of(), 0, captures, captures, model)).isZero();
+        assertThat(none.alone(List.of(), 0, captures, captures, model).missedNats())
+                .isZero();
     }
 }
