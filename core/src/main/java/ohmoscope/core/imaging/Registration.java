@@ -50,6 +50,9 @@ public record Registration(
     /** Click error above which a registration is called poor. */
     private static final double POOR_PX = 2.2;
 
+    /** Neighbours stand nearer than this, mm. */
+    private static final double LOOSE_MM = 1.5;
+
     public Registration {
         residualsMm = List.copyOf(residualsMm);
     }
@@ -164,7 +167,12 @@ public record Registration(
 
     /** Whether the pairs disagree by more than clicking explains. */
     public boolean poor() {
-        return sigmaPx > POOR_PX || leftOut.isPresent();
+        return sigmaPx > POOR_PX || leftOut.isPresent() || loose();
+    }
+
+    /** Whether the picture is laid so badly that it names no single part. */
+    public boolean loose() {
+        return sigmaMm > LOOSE_MM;
     }
 
     /** Whether the picture itself should be asked how the board lies: the pairs disagree, or agree at a price. */

@@ -170,8 +170,8 @@ public final class Judgement {
         double top = Arrays.stream(logLikelihood).max().orElse(0);
         double[] believed = believed(logLikelihood, top);
         for (int i = 0; i < n; i++) {
-            log[i] = net(believed[i] - found.placeNats()[i])
-                    + Math.log(share * candidates.get(i).prior() / priorSum);
+            believed[i] -= PositionPrior.kept(found.placeNats()[i], doubt(top));
+            log[i] = net(believed[i]) + Math.log(share * candidates.get(i).prior() / priorSum);
         }
         log[n] = Math.log(none);
         double width =
@@ -180,7 +180,8 @@ public final class Judgement {
                 input.board().outline().maxYMm() - input.board().outline().minYMm();
         double spread = Math.sqrt(
                 free.covariance()[0][0] * free.covariance()[1][1] - free.covariance()[0][1] * free.covariance()[1][0]);
-        double elsewhere = top + FREE_SHARE * (free.logLikelihood() - top) / doubt(top, PROUD_NATS);
+        double best = Arrays.stream(believed).max().orElse(0);
+        double elsewhere = best + FREE_SHARE * (free.logLikelihood() - best) / doubt(top);
         log[n + 1] =
                 net(elsewhere) + Math.log(settings.elsewherePrior() * Math.min(1, Math.PI * spread / (width * height)));
         Solved atFree = found.fit().solved(free.source());
@@ -279,7 +280,7 @@ public final class Judgement {
      * directly they are seen.
      */
     private double[] believed(double[] logLikelihood, double top) {
-        double proud = doubt(top, PROUD_NATS);
+        double proud = doubt(top);
         double proudOfSide = doubt(top, PROUD_OF_SIDE_NATS);
         Map<Side, Double> topOf = new EnumMap<>(Side.class);
         for (int i = 0; i < logLikelihood.length; i++) {
@@ -423,7 +424,7 @@ public final class Judgement {
 
     /**
      * A part is acted on when being wrong would cost less, on the whole, than another look. One that was seen only
-     * through the board is not: turn it over first.
+     * through the board is not: turn it over first; nor one in a picture that hardly lies on the board: lay it anew.
      */
     private Verdict verdict(double none, double elsewhere, Suspect first) {
         boolean standsOut = none > Math.max(first.probability(), elsewhere);
@@ -433,7 +434,8 @@ public final class Judgement {
         boolean seen = linesOfSight.looked(first.part().side());
         double from = Math.max(
                 settings.partFrom(), RemovalCost.on(input.board(), first.part()).probabilityFrom());
-        return seen && first.probability() >= from ? Verdict.PART : Verdict.AREA;
+        boolean laid = prepared.stream().anyMatch(p -> !p.registration().loose());
+        return seen && laid && first.probability() >= from ? Verdict.PART : Verdict.AREA;
     }
 
     private Suspect suspect(int i, double probability, FreeSource free) {

@@ -50,15 +50,15 @@ public record PositionPrior(
     }
 
     /**
-     * What of the cost stays whole where the heat is so clear that likelihoods are divided by some doubt of the heat model: how a
-     * picture is laid is no matter of that model. Where nothing is divided it is the cost; else that of heavier tails (Student's
-     * in two dimensions), and never less than the cost's own share.
+     * What of a cost stays where the heat is so clear that likelihoods are divided by some doubt of the heat model: how a picture is
+     * laid is no matter of that model. Where nothing is divided all of it does; else what heavier tails cost (Student's in two
+     * dimensions), and never less than its own share.
      *
+     * @param cost as {@link #cost}
      * @param doubt at least 1
      * @return nats
      */
-    public double nats(double placeXMm, double placeYMm, double doubt) {
-        double cost = cost(placeXMm, placeYMm);
+    public static double kept(double cost, double doubt) {
         double heavy = (HEAVY_TAILED + 2) / 2 * Math.log1p(2 * cost / HEAVY_TAILED);
         return Math.max(cost / doubt, Math.min(cost, heavy));
     }

@@ -75,6 +75,9 @@ public final class Locator {
     private static final double CLOSE_LOOK_NATS = 15;
     private static final double CLOSE_LOOK_SHARE = 0.4;
 
+    /** How far from the heat a part is still tried there, nats: two sigmas. */
+    private static final double NEAR_NATS = 2;
+
     /** Where the best part explains no more than this over nothing, what shows no heat is weighed with care, nats. */
     private static final double IN_DOUBT_NATS = 25;
 
@@ -144,7 +147,7 @@ public final class Locator {
     }
 
     /**
-     * How a candidate explains the frames where it does so best.
+     * How a candidate explains the frames at some place.
      *
      * @param placeNats what it costs it to lie there, whatever the heat model is worth
      */
@@ -153,11 +156,16 @@ public final class Locator {
             return logLikelihood - placeNats;
         }
 
-        /** @param doubt by which likelihoods are divided */
-        double believed(double doubt) {
-            return logLikelihood / doubt - placeNats;
+        /** The better of two. @param doubt by which likelihoods are divided */
+        Looked or(Looked other, double doubt) {
+            return other.believed(doubt) > believed(doubt) ? other : this;
         }
 
+        private double believed(double doubt) {
+            return logLikelihood / doubt - PositionPrior.kept(placeNats, doubt);
+        }
+
+        /** Against another scale. @param nats which explain nothing */
         Looked less(double nats) {
             return new Looked(logLikelihood - nats, placeNats);
         }
@@ -279,6 +287,7 @@ public final class Locator {
             SourceSearch.Reached free = anywhere.near(
                     before.flatMap(b -> b.climbsFrom(start)).orElseGet(() -> SourceSearch.Starts.at(start)));
             progress.at(0.98);
+            looked = laidOnTheHeat(looked, free.free().source(), fit);
             NuisancePlaces.Alone alone = places.alone(nuisances, fit.aloneGain(leading), few, models, model);
             Looked[] overNone = overNone(looked, alone, leading);
             FreeSource place = free.free().less(alone.missedNats());
@@ -424,39 +433,81 @@ public final class Locator {
          * sought on the coarser picture and weighed on the finer one.
          */
         private Looked[] closeLook(SidedFit fine) {
+            Looked[] looked = Arrays.stream(spotted)
+                    .map(s -> new Looked(s.logLikelihood(), 0))
+                    .toArray(Looked[]::new);
+            double doubt = Judgement.doubt(top(looked));
+            inFront().parallelStream().forEach(i -> {
+                PositionPrior positionPrior = positionPrior(i);
+                for (Way way : ways(i)) {
+                    Shift shift = new PlaceSearch(coarse::score, way).shifted(positionPrior);
+                    looked[i] = looked[i].or(laid(i, way, shift, fine), doubt);
+                }
+            });
+            return looked;
+        }
+
+        /**
+         * Those near enough are looked at where the heat seems to start, too: a picture that is laid badly takes them farther
+         * than a search goes.
+         */
+        private Looked[] laidOnTheHeat(Looked[] looked, HeatSource heat, SidedFit fine) {
+            double doubt = Judgement.doubt(top(looked));
+            Looked[] laid = looked.clone();
+            IntStream.range(0, laid.length)
+                    .boxed()
+                    .filter(i -> spotted[i].source().side() == heat.side())
+                    .filter(i -> positionPrior(i).cost(heat.xMm(), heat.yMm()) < NEAR_NATS)
+                    .sorted(Comparator.comparingDouble(i -> positionPrior(i).cost(heat.xMm(), heat.yMm())))
+                    .limit(CLOSE_LOOK_MAX)
+                    .toList()
+                    .parallelStream()
+                    .forEach(i -> {
+                        HeatSource spot = spotted[i].source();
+                        Shift shift = new Shift(heat.xMm() - spot.xMm(), heat.yMm() - spot.yMm());
+                        for (Way way : ways(i)) {
+                            laid[i] = laid[i].or(laid(i, way, shift, fine), doubt);
+                        }
+                    });
+            return laid;
+        }
+
+        private static double top(Looked[] looked) {
+            return Arrays.stream(looked)
+                    .mapToDouble(Looked::logLikelihood)
+                    .max()
+                    .orElse(0);
+        }
+
+        /** Those that are looked at closely. */
+        private List<Integer> inFront() {
             double[] values =
                     Arrays.stream(spotted).mapToDouble(Spotted::logLikelihood).toArray();
             double top = Arrays.stream(values).max().orElse(0);
-            double doubt = Judgement.doubt(top);
-            Looked[] looked =
-                    Arrays.stream(values).mapToObj(nats -> new Looked(nats, 0)).toArray(Looked[]::new);
-            double sigmaMm = placeSigmaMm();
-            IntStream.range(0, values.length)
+            return IntStream.range(0, values.length)
                     .boxed()
                     .sorted(Comparator.comparingDouble(i -> -values[i]))
                     .limit(CLOSE_LOOK_MAX)
                     .filter(i -> values[i] > top - Math.max(CLOSE_LOOK_NATS, CLOSE_LOOK_SHARE * top))
-                    .toList()
-                    .parallelStream()
-                    .forEach(i -> {
-                        PositionPrior positionPrior = candidates.get(i).positionPrior(spotted[i].source(), sigmaMm);
-                        double choice = choiceNats(spots(candidates.get(i)));
-                        // What no camera sees is not seen beside its place either.
-                        boolean seen = seen(spotted[i].source().side());
-                        for (Way way : seen ? List.of(Way.values()) : List.of(Way.FED)) {
-                            Shift shift = new PlaceSearch(coarse::score, way).shifted(positionPrior);
-                            HeatSource moved = way.moved(spotted[i].source(), shift);
-                            double nats = fine.score(moved).logLikelihood() - choice;
-                            // Through the board, how far it is moved is known no better than how it is spread.
-                            Looked there = seen
-                                    ? new Looked(nats, positionPrior.nats(moved.xMm(), moved.yMm(), doubt))
-                                    : new Looked(nats - positionPrior.cost(moved.xMm(), moved.yMm()), 0);
-                            if (there.believed(doubt) > looked[i].believed(doubt)) {
-                                looked[i] = there;
-                            }
-                        }
-                    });
-            return looked;
+                    .toList();
+        }
+
+        private PositionPrior positionPrior(int i) {
+            return candidates.get(i).positionPrior(spotted[i].source(), placeSigmaMm());
+        }
+
+        /** What no camera sees is not seen beside its place either. */
+        private List<Way> ways(int i) {
+            return seen(spotted[i].source().side()) ? List.of(Way.values()) : List.of(Way.FED);
+        }
+
+        private Looked laid(int i, Way way, Shift shift, SidedFit fine) {
+            PositionPrior positionPrior = positionPrior(i);
+            HeatSource moved = way.moved(spotted[i].source(), shift);
+            double nats = fine.score(moved).logLikelihood() - choiceNats(spots(candidates.get(i)));
+            double cost = positionPrior.cost(moved.xMm(), moved.yMm());
+            // Through the board, how far it is moved is known no better than how it is spread.
+            return seen(moved.side()) ? new Looked(nats, cost) : new Looked(nats - cost, 0);
         }
 
         /**

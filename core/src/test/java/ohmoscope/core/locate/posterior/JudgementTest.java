@@ -9,6 +9,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
@@ -79,9 +80,25 @@ class JudgementTest {
         return judgement(resistance, List.of(Optional.of(capture)));
     }
 
+    /** How well the pictures are laid in a test that says so, one sigma. */
+    private OptionalDouble laidMm = OptionalDouble.empty();
+
+    private Registration laid(Registration usual) {
+        return new Registration(
+                usual.homography(),
+                usual.residualsMm(),
+                usual.leftOut(),
+                usual.tilted(),
+                usual.sigmaPx(),
+                laidMm.orElse(usual.sigmaMm()));
+    }
+
     /** @param models one a capture; empty where it tells nothing */
     private Judgement judgement(Optional<FaultResistance> resistance, List<Optional<CaptureModel>> models) {
-        List<Prepared> prepared = models.stream().map(Grids::prepared).toList();
+        List<Prepared> prepared = models.stream()
+                .map(Grids::prepared)
+                .map(p -> new Prepared(p.scan(), laid(p.registration()), p.wireK(), p.model()))
+                .toList();
         LocateInput.Capture empty = new LocateInput.Capture(
                 Fixtures.capture(92, 72, 1, Fixtures.corners(40, 30, 2.2)), Fixtures.frames(List.of()));
         LocateInput input = new LocateInput(
@@ -156,6 +173,15 @@ class JudgementTest {
         assertThat(result.probability("C4")).isGreaterThan(0.9);
         assertThat(result.source().orElseThrow().xMm()).isEqualTo(24);
         assertThat(result.warnings()).doesNotContainKey(Warning.OTHER_SIDE);
+    }
+
+    @Test
+    void nothingIsCalledInAPictureThatHardlyLiesOnTheBoard() {
+        laidMm = OptionalDouble.of(3.8);
+        LocateResult result = judged(10, Map.of("C4", 80.0), "C4", 80);
+        assertThat(result.verdict()).isEqualTo(Verdict.AREA);
+        assertThat(result.probability("C4")).isGreaterThan(0.9);
+        assertThat(result.warnings()).containsKey(Warning.REGISTRATION_POOR);
     }
 
     @Test

@@ -64,10 +64,11 @@ class PositionPriorTest {
     void whereHeatIsClearAFarShiftCostsLessThanANormalOneAndMoreThanItsShare() {
         PositionPrior positionPrior = PositionPrior.of(SPOT, SIGMA_MM);
         double three = positionPrior.cost(10 + 3 * SIGMA_MM, 20);
-        assertThat(positionPrior.nats(10 + 3 * SIGMA_MM, 20, 1)).isEqualTo(three);
-        assertThat(positionPrior.nats(10 + 3 * SIGMA_MM, 20, 10)).isBetween(three / 2, three);
-        assertThat(positionPrior.nats(10 + 8 * SIGMA_MM, 20, 10))
-                .isGreaterThan(positionPrior.nats(10 + 3 * SIGMA_MM, 20, 10))
-                .isLessThan(positionPrior.cost(10 + 8 * SIGMA_MM, 20) / 5);
+        double eight = positionPrior.cost(10 + 8 * SIGMA_MM, 20);
+        assertThat(PositionPrior.kept(three, 1)).isEqualTo(three);
+        assertThat(PositionPrior.kept(three, 10)).isBetween(three / 2, three);
+        assertThat(PositionPrior.kept(eight, 10))
+                .isGreaterThan(PositionPrior.kept(three, 10))
+                .isLessThan(eight / 5);
     }
 }
