@@ -526,7 +526,8 @@ public final class Locator {
             List<Score> scores = new SidedFit(binned(COARSE_PIXELS), alone.nuisances(), expected, refined, leading)
                     .scores(Arrays.stream(spotted).map(Spotted::source).toList());
             for (int i = 0; i < over.length; i++) {
-                double nats = scores.get(i).logLikelihood() - choiceNats(spots(candidates.get(i)));
+                // No more than none does: what it explains beyond that would be the leads'.
+                double nats = Math.min(0, scores.get(i).logLikelihood() - choiceNats(spots(candidates.get(i))));
                 over[i] = nats > over[i].penalised() ? new Looked(nats, 0) : over[i];
             }
             return over;
