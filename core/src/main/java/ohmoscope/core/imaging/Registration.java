@@ -165,7 +165,7 @@ public record Registration(
         return new Registration(found.homography, residualsMm, leftOut, tilted, sigmaPx, placeSigmaPx * pitch);
     }
 
-    /** Whether the pairs disagree by more than clicking explains. */
+    /** Whether the pairs disagree by more than clicking explains, or say too little of where the board lies. */
     public boolean poor() {
         return sigmaPx > POOR_PX || leftOut.isPresent() || loose();
     }

@@ -441,7 +441,7 @@ public final class Locator {
                 PositionPrior positionPrior = positionPrior(i);
                 for (Way way : ways(i)) {
                     Shift shift = new PlaceSearch(coarse::score, way).shifted(positionPrior);
-                    looked[i] = looked[i].or(laid(i, way, shift, fine), doubt);
+                    looked[i] = looked[i].or(laid(i, positionPrior, way, shift, fine), doubt);
                 }
             });
             return looked;
@@ -463,10 +463,11 @@ public final class Locator {
                     .toList()
                     .parallelStream()
                     .forEach(i -> {
-                        HeatSource spot = spotted[i].source();
+                        PositionPrior positionPrior = positionPrior(i);
+                        HeatSource spot = positionPrior.spot();
                         Shift shift = new Shift(heat.xMm() - spot.xMm(), heat.yMm() - spot.yMm());
                         for (Way way : ways(i)) {
-                            laid[i] = laid[i].or(laid(i, way, shift, fine), doubt);
+                            laid[i] = laid[i].or(laid(i, positionPrior, way, shift, fine), doubt);
                         }
                     });
             return laid;
@@ -501,9 +502,9 @@ public final class Locator {
             return seen(spotted[i].source().side()) ? List.of(Way.values()) : List.of(Way.FED);
         }
 
-        private Looked laid(int i, Way way, Shift shift, SidedFit fine) {
-            PositionPrior positionPrior = positionPrior(i);
-            HeatSource moved = way.moved(spotted[i].source(), shift);
+        /** A candidate in a picture that lies so far beside the board. */
+        private Looked laid(int i, PositionPrior positionPrior, Way way, Shift shift, SidedFit fine) {
+            HeatSource moved = way.moved(positionPrior.spot(), shift);
             double nats = fine.score(moved).logLikelihood() - choiceNats(spots(candidates.get(i)));
             double cost = positionPrior.cost(moved.xMm(), moved.yMm());
             // Through the board, how far it is moved is known no better than how it is spread.
