@@ -97,6 +97,20 @@ public final class PowerFixtures {
         return new Board("Coil", "A", plain.outline(), 1.2, 6, 18, nets, parts, List.of(), List.of());
     }
 
+    /** The same, but U3 lives behind R9, ten ohms, on VDDS. */
+    public static Board withSupplyResistor() {
+        Board plain = board();
+        List<Net> nets = new ArrayList<>(plain.nets());
+        nets.add(rail("VDDS", 12, 2_500, 300_000, 0.40, 0.70));
+        List<Part> parts = new ArrayList<>(plain.parts());
+        parts.removeIf(p -> p.ref().equals("U3"));
+        parts.add(
+                part("U3", PartKind.IC, Role.LOAD, "supervisor", "VDD=VDDS", "AG=AG", "EN3=EN3", "BEN=BEN", "GND=GND"));
+        parts.add(Fixtures.withOhms(part("R9", PartKind.RESISTOR, Role.SERIES, "10", "1=VIN", "2=VDDS"), 10));
+        parts.add(part("C7", PartKind.CAPACITOR, Role.BYPASS, "1u", "1=VDDS", "2=GND"));
+        return new Board("Supply resistor", "A", plain.outline(), 1.2, 6, 18, nets, parts, List.of(), List.of());
+    }
+
     /** The same with a chip that charges the battery from the main rail. */
     public static Board withCharger() {
         Board plain = board();

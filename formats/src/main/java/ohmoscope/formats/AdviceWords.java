@@ -40,6 +40,10 @@ public final class AdviceWords {
                         target,
                         number("step.inject.volts", step.setVolts()),
                         number("step.inject.amps", step.limitAmps()));
+            case LOOK ->
+                step.reason() == Step.Reason.CLEAN_FIRST
+                        ? Texts.of("step.look.clean", target)
+                        : Texts.of("step.look", target);
             case SEPARATE -> Texts.of("step.separate", target.endsWith("lower") ? "lower" : "upper");
             case POWER ->
                 step.reason() == Step.Reason.FEED_PAST_PORT

@@ -138,7 +138,7 @@ public final class Advisor {
             Timeline timeline,
             RailBook book,
             Experience experience) {
-        Predictor predictor = new Predictor(board, twin);
+        Predictor predictor = new Predictor(board, twin).standingHalf(book.everySign());
         Optional<Mending> mending = Mending.of(timeline, book);
         Timeline open = SecondFault.of(timeline, book, mending);
         Likelihood likelihood =
@@ -271,7 +271,8 @@ public final class Advisor {
         RailBook book = new RailBook(timeline, twin);
         return new Diagnosis(
                 suspected(timeline, book, Experience.NONE),
-                new Likelihood(timeline, uses, new Predictor(board, twin), Measured.open(book)),
+                new Likelihood(
+                        timeline, uses, new Predictor(board, twin).standingHalf(book.everySign()), Measured.open(book)),
                 new Context(timeline, book, account));
     }
 

@@ -9,6 +9,8 @@ import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.LookFinding;
+import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.reading.Says;
@@ -40,6 +42,15 @@ final class CautionRules extends PlanRules {
             add(Step.of(Action.REMOVE, port, Reason.PINS_TOUCH));
             add(Step.of(Action.LOOK, port, Reason.PINS_TOUCH));
         });
+    }
+
+    /** Liquid and a cell corrode by the minute. */
+    void wet() {
+        boolean wet = timeline.all(Look.class)
+                .anyMatch(l -> l.finding() == LookFinding.WET_MARK && !timeline.cleanedSince(l.target()));
+        if (wet && (timeline.now().battery() || !timeline.batteryKnown())) {
+            add(Step.of(Action.DISCONNECT, Timeline.BATTERY, Reason.WET));
+        }
     }
 
     void battery() {
@@ -91,8 +102,9 @@ final class CautionRules extends PlanRules {
             // A beep that stops is a capacitor that has charged.
             boolean beeped =
                     timeline.all(Read.class).anyMatch(r -> r.seq() == before.seq() && r.mode() == ReadMode.CONTINUITY);
-            boolean untouched =
-                    timeline.all(Inject.class).noneMatch(i -> i.seq() >= before.seq() && i.seq() <= last.seq());
+            boolean untouched = timeline.moments().stream()
+                    .filter(m -> m.observation() instanceof Inject || m.observation() instanceof Power)
+                    .noneMatch(m -> m.seq() >= before.seq() && m.seq() <= last.seq());
             if (untouched
                     && !beeped
                     && before.unit() == last.unit()

@@ -42,6 +42,9 @@ final class Context {
     /** The same circuit draws and reads the same twice: what went in between is what did it. */
     private static final double RELIEVED = 30;
 
+    /** All else works: it, what it is plugged into, or its joints. */
+    private static final double FUNCTION_MISSING = 30;
+
     private static final double WARM_ITSELF = 40;
     /** The lead's own contact would have done it too. */
     private static final double WARM_AT_LEAD = 2;
@@ -89,6 +92,9 @@ final class Context {
     /** By millivolts along the copper while current was injected. */
     private final Map<String, Double> nearness;
 
+    /** Parts that are called like the function that is missing. */
+    private final Set<String> missing;
+
     private int firstHeatSeq = Integer.MAX_VALUE;
     /** References of parts on a port's own nets. */
     private final Set<String> atPort = new HashSet<>();
@@ -117,6 +123,7 @@ final class Context {
                 .ifPresent(r -> gone.add(r.culprit().target()));
         relieved = List.copyOf(gone);
         besideHeld = Woken.of(timeline);
+        missing = MissingFunction.parts(timeline).map(Part::ref).collect(Collectors.toSet());
         nearness = Lowest.byMillivolts(timeline);
         book.nets().stream().flatMap(n -> Lowest.on(n, timeline).stream()).forEach(lowest::add);
         timeline.all(Change.class)
@@ -231,6 +238,7 @@ final class Context {
                 * (suspicion.code() == Code.SHORT && lowest.contains(suspicion.target()) ? NEAREST : 1)
                 * (kind.heats() ? nearness.getOrDefault(suspicion.target(), 1.0) : 1)
                 * (kind.heats() && relieved.contains(suspicion.target()) ? RELIEVED : 1)
+                * (missing.contains(suspicion.target()) ? FUNCTION_MISSING : 1)
                 * (givesNothing(suspicion) && besideHeld.contains(suspicion.target()) ? RELIEVED : 1)
                 * said(kind, suspicion)
                 * besideHeat(kind, suspicion)
@@ -283,7 +291,11 @@ final class Context {
         boolean asFitted = suspicion.asFitted();
         return all.stream()
                 .filter(look -> asFitted == atTheNewPart(look))
-                .mapToDouble(look -> kind.look(look.finding()))
+                .mapToDouble(look -> {
+                    double seen = kind.look(look.finding());
+                    boolean gone = Timeline.dirt(look.finding()) && timeline.cleanedSince(look.target());
+                    return gone ? Math.sqrt(seen) : seen;
+                })
                 .reduce(1, (x, y) -> x * y);
     }
 

@@ -1,7 +1,5 @@
 package ohmoscope.core.diagnose;
 
-import java.util.Arrays;
-import java.util.Locale;
 import java.util.Optional;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
@@ -11,19 +9,18 @@ import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Run;
-import ohmoscope.core.evidence.Observation.RunFinding;
 
 /** What was unplugged or belongs to a pair, before parts are suspected for it. */
 final class FitUpRules extends PlanRules {
-    /** Shorter words are in the names of many parts. */
-    private static final int LEAST_WORD = 4;
-
     FitUpRules(Situation situation) {
         super(situation);
     }
 
     /** A device that was put together again and is ill: ask for what was unplugged before suspecting the repair. */
     void notPluggedBack() {
+        if (timeline.cellLeftOut()) {
+            add(Step.of(Action.CHECK_FITTED, Timeline.BATTERY, Reason.NOT_PLUGGED_BACK));
+        }
         Optional<Run> run = timeline.last(Run.class).filter(r -> !r.finding().well());
         timeline.now().unplugged().stream()
                 .filter(ref -> run.isPresent()
@@ -33,7 +30,7 @@ final class FitUpRules extends PlanRules {
                 .sorted()
                 .forEach(ref -> add(Step.of(Action.CHECK_FITTED, ref, Reason.NOT_PLUGGED_BACK)));
         diagnosis.hypotheses().stream()
-                .filter(h -> h.code() == Code.NOT_FITTED && h.probability() > 0.12)
+                .filter(h -> h.code() == Code.NOT_FITTED && h.probability() > 0.12 && !tree.isBattery(h.target()))
                 .limit(2)
                 .forEach(h -> {
                     boolean connector = board.part(h.target())
@@ -63,14 +60,7 @@ final class FitUpRules extends PlanRules {
 
     /** One function is missing and the rest works: the parts that are called like it, each looked at and its supply read. */
     void missingFunction() {
-        timeline.current(Run.class)
-                .reduce((a, b) -> b)
-                .filter(r -> r.finding() == RunFinding.FUNCTION_MISSING)
-                .flatMap(Run::what)
-                .ifPresent(what -> board.parts().stream()
-                        .filter(p -> timeline.now().has(p) && called(p, what))
-                        .limit(MOST_LINES)
-                        .forEach(this::function));
+        MissingFunction.parts(timeline).limit(MOST_LINES).forEach(this::function);
     }
 
     private void function(Part part) {
@@ -86,12 +76,6 @@ final class FitUpRules extends PlanRules {
                 .limit(1)
                 .forEach(n ->
                         add(Step.of(Action.READ, n, Reason.FUNCTION_MISSING).how(Step.Probe.UNDER_POWER)));
-    }
-
-    private static boolean called(Part part, String what) {
-        String value = part.value().toLowerCase(Locale.ROOT);
-        return Arrays.stream(what.toLowerCase(Locale.ROOT).split("[^\\p{L}\\p{N}]+"))
-                .anyMatch(word -> word.length() >= LEAST_WORD && value.contains(word));
     }
 
     /** Power goes in again and little flows: what was unplugged on the way may be what is missing. */

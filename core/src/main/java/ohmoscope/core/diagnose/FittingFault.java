@@ -24,8 +24,10 @@ final class FittingFault extends FaultKind {
 
     @Override
     List<Suspicion> of(Surroundings around, Part part) {
-        boolean plugged = around.peripheral(part) && around.ground().isPresent();
-        return plugged ? List.of(Suspicion.unseen(code, part.ref(), UNPLUGGED)) : List.of();
+        boolean plugged = around.peripheral(part) || around.tree().isBattery(part.ref());
+        return plugged && around.ground().isPresent()
+                ? List.of(Suspicion.unseen(code, part.ref(), UNPLUGGED))
+                : List.of();
     }
 
     /** A place that somebody found empty. */
@@ -41,6 +43,9 @@ final class FittingFault extends FaultKind {
     @Override
     double besides(Context context, String target) {
         Timeline timeline = context.timeline();
+        if (timeline.tree().isBattery(target)) {
+            return timeline.cellLeftOut() ? LEFT_UNPLUGGED : NEVER_UNPLUGGED;
+        }
         boolean unplugged = timeline.now().unplugged().contains(target)
                 || timeline.now().absent().contains(target);
         boolean triedSince = timeline.lastChangeOf(target)

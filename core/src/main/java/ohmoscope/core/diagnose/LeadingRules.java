@@ -249,6 +249,9 @@ final class LeadingRules extends PlanRules {
         if (!looked(h.target())) {
             add(Step.of(Action.LOOK, h.target(), Reason.LIKELY_FAULT));
         }
+        if (timeline.uncleaned().contains(h.target())) {
+            add(Step.of(Action.LOOK, h.target(), Reason.CLEAN_FIRST));
+        }
         if (removable(h) && (hurt || sure)) {
             add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
             if (!hurt) {

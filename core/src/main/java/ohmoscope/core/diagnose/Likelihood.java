@@ -165,9 +165,15 @@ final class Likelihood {
         Map<Integer, Says> signs = new HashMap<>();
         new SignReader(timeline).read().forEach(s -> signs.put(s.seq(), s.says()));
         for (Moment moment : timeline.moments()) {
-            if (!(moment.observation() instanceof Inject inject)) {
+            Optional<Inject> injected = moment.observation() instanceof Power power
+                    ? SignReader.asInjection(board, power)
+                    : Optional.of(moment.observation())
+                            .filter(Inject.class::isInstance)
+                            .map(Inject.class::cast);
+            if (injected.isEmpty()) {
                 continue;
             }
+            Inject inject = injected.get();
             if (board.net(inject.net()).isPresent()) {
                 probed.addAll(predictor.island(inject.net(), BoardState.WHOLE));
             }

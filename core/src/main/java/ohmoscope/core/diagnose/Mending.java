@@ -103,7 +103,10 @@ public record Mending(Change repair, List<Wrong> wrongs, Optional<Run> run) {
         Map<Key, Tried> after = new LinkedHashMap<>();
         for (Moment moment : timeline.moments()) {
             boolean earlier = moment.seq() < repair.seq();
+            boolean ofOneHalf = moment.state().takenAway().isPresent();
             tried(timeline, moment, Optional.ofNullable(signs.get(moment.seq())))
+                    // That one half is free says nothing of the whole before the repair.
+                    .filter(t -> !(earlier && ofOneHalf && t.right()))
                     .ifPresent(t -> (earlier ? before : after).put(t.key(), t));
         }
         injected(timeline, book, signs, repair.seq(), before, after);

@@ -251,7 +251,7 @@ abstract class PlanRules {
     boolean pointedAt(String ref) {
         for (Observation observation :
                 timeline.moments().stream().map(Timeline.Moment::observation).toList()) {
-            boolean hurt = observation instanceof Look l && l.target().equals(ref) && l.finding() != LookFinding.CLEAN;
+            boolean hurt = observation instanceof Look l && l.target().equals(ref) && harm(l);
             boolean warm = observation instanceof Warm w
                     && w.ref().map(ref::equals).orElse(false)
                     && !w.nothing()
@@ -264,7 +264,13 @@ abstract class PlanRules {
     }
 
     boolean hurt(String ref) {
-        return timeline.all(Look.class).anyMatch(l -> l.target().equals(ref) && l.finding() != LookFinding.CLEAN);
+        return timeline.all(Look.class).anyMatch(l -> l.target().equals(ref) && harm(l));
+    }
+
+    /** Seen to be other than it should, and not dirt that was cleaned away. */
+    private boolean harm(Look look) {
+        return look.finding() != LookFinding.CLEAN
+                && !(Timeline.dirt(look.finding()) && timeline.cleanedSince(look.target()));
     }
 
     /** For a part that was renewed, whether the new one was. */

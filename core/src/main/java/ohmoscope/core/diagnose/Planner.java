@@ -1,6 +1,7 @@
 package ohmoscope.core.diagnose;
 
 import java.util.List;
+import java.util.stream.Stream;
 import ohmoscope.core.diagnose.Step.Action;
 import ohmoscope.core.diagnose.Step.Reason;
 import ohmoscope.core.evidence.Observation.Run;
@@ -38,6 +39,7 @@ final class Planner extends PlanRules {
         cautions.hot();
         cautions.readWarm();
         cautions.touchingPins();
+        cautions.wet();
         cautions.battery();
         cautions.failedInjection();
         cautions.overNominal();
@@ -100,10 +102,28 @@ final class Planner extends PlanRules {
         if (plan.steps().isEmpty() && timeline.all(Run.class).findAny().isEmpty()) {
             add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
         }
-        return plan.steps().stream()
-                .filter(s -> !forbidden(s))
+        return cellOutFirst(plan.steps().stream().filter(s -> !forbidden(s)).toList()).stream()
                 .limit(MOST_STEPS)
                 .toList();
+    }
+
+    /** With the cell in, it comes out before a meter that feeds its own current, a supply or heat goes on the board. */
+    private List<Step> cellOutFirst(List<Step> steps) {
+        Step out = Step.of(Action.DISCONNECT, Timeline.BATTERY, Reason.BATTERY_IS_IN);
+        boolean first = steps.stream().limit(1).anyMatch(this::worksOnTheBoard);
+        if (!timeline.now().battery() || !first) {
+            return steps;
+        }
+        return Stream.concat(Stream.of(out), steps.stream().filter(s -> !s.same(out)))
+                .toList();
+    }
+
+    private boolean worksOnTheBoard(Step step) {
+        return switch (step.action()) {
+            case INJECT, REMOVE, REPLACE, FIT, SEPARATE -> true;
+            case READ -> step.probe().flatMap(Step.Probe::power).isEmpty();
+            default -> false;
+        };
     }
 
     private boolean forbidden(Step step) {

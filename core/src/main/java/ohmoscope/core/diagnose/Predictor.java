@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.circuit.Band;
@@ -24,6 +25,7 @@ import ohmoscope.core.circuit.Twin.Branch;
 import ohmoscope.core.circuit.Twin.Injected;
 import ohmoscope.core.circuit.Twin.Likeness;
 import ohmoscope.core.diagnose.Feeding.Fed;
+import ohmoscope.core.reading.Says;
 
 /**
  * The twin's answers, each worked out once. Faults that the question cannot see are left out before asking, and faults
@@ -55,6 +57,7 @@ final class Predictor {
     private BoardState lastState = BoardState.WHOLE;
 
     private int lastId = -1;
+    private final Set<String> half = new HashSet<>();
     private final long mostNets;
     private long spentNets;
 
@@ -80,6 +83,12 @@ final class Predictor {
         this.board = board;
         this.twin = twin;
         this.powered = new PoweredTwin(twin);
+    }
+
+    /** Where a net was measured to stand at part of its volts, a fault's own ohms decide, not their order. */
+    Predictor standingHalf(Stream<Sign> signs) {
+        signs.filter(s -> s.says() == Says.HALF).map(Sign::net).forEach(half::add);
+        return this;
     }
 
     Band read(Meter meter, BoardState state, List<Fault> faults) {
@@ -161,9 +170,12 @@ final class Predictor {
     }
 
     /** Under power a few milliohms more or less of a dead short change nothing. */
-    private static Fault coarse(Fault fault) {
+    private Fault coarse(Fault fault) {
         if (!(fault instanceof Bridge b)) {
             return fault;
+        }
+        if (half.contains(b.netA()) || half.contains(b.netB())) {
+            return new Bridge(SOMEWHERE, b.netA(), b.netB(), b.ohms());
         }
         double ohms = b.ohms() < 1.5 ? 0.1 : b.ohms() < 20 ? 8 : b.ohms() < 700 ? 200 : b.ohms();
         return new Bridge(SOMEWHERE, b.netA(), b.netB(), ohms);

@@ -63,11 +63,22 @@ final class RailBook {
                 || timeline.tree().isBattery(target) && change.action() != ChangeAction.REMOVED) {
             return !sign.says().unpowered();
         }
-        if (!sign.says().unpowered() || target.equals(Timeline.PERIPHERALS)) {
+        if (!sign.says().unpowered()) {
+            return true;
+        }
+        if (sign.says() == Says.SHORTED && adds(change.action())) {
+            return false;
+        }
+        if (target.equals(Timeline.PERIPHERALS)) {
             return true;
         }
         return touched.computeIfAbsent(target, t -> t.startsWith(Change.STACK) ? ofHalf(t) : joined(t))
                 .contains(sign.net());
+    }
+
+    /** What is put beside a short does not take it away. */
+    private static boolean adds(ChangeAction action) {
+        return action == ChangeAction.FITTED || action == ChangeAction.CONNECTED;
     }
 
     /** The nets that one half of a two-storey board has to do with. */
@@ -317,7 +328,12 @@ final class RailBook {
     }
 
     boolean remains(String net) {
-        return shorted(net) && (shortedBefore(net).isPresent() || shortedThroughRemoval(net));
+        return shorted(net) && !wasFree(net) && (shortedBefore(net).isPresent() || shortedThroughRemoval(net));
+    }
+
+    /** Whether it read free in this circuit: what shorts it now came after. */
+    private boolean wasFree(String net) {
+        return now(net).stream().anyMatch(s -> s.says().unpowered() && s.says().notShorted());
     }
 
     /** Read shorted, something was taken off that the net has nothing to do with, and it read shorted again. */

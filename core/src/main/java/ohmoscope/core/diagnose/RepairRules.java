@@ -51,7 +51,12 @@ final class RepairRules extends PlanRules {
                     settle(Step.of(Action.REPLACE, culprit, Reason.CLEARED_REPLACE));
                 } else {
                     Reason reason = tree.isInput(culprit) ? Reason.PORT_TO_BE_FITTED : Reason.CLEARED_REPLACE;
-                    add(Step.of(Action.REPLACE, culprit, reason));
+                    Step renew = Step.of(Action.REPLACE, culprit, reason);
+                    if (held().isEmpty()) {
+                        add(renew);
+                    } else {
+                        unsettled.add(renew);
+                    }
                 }
             } else if (part && action == ChangeAction.DISCONNECTED) {
                 add(Step.of(Action.LOOK, culprit, Reason.CLEARED_UNPLUGGED));
@@ -67,7 +72,7 @@ final class RepairRules extends PlanRules {
 
     /** Left off it was tried already, and the draw is not right: what is not plugged in comes first. */
     private void settle(Step step) {
-        if (timeline.current(Power.class).findAny().isPresent() && !drawsWell()) {
+        if (!held().isEmpty() || timeline.current(Power.class).findAny().isPresent() && !drawsWell()) {
             unsettled.add(step);
         } else {
             add(step);
@@ -140,7 +145,13 @@ final class RepairRules extends PlanRules {
                         && book.lastUnpowered(n).isEmpty()
                         && !book.stands(n)
                         && timeline.now().absent().isEmpty())
-                .ifPresent(n -> add(Step.of(Action.READ, n, Reason.PROVE_REPAIR)));
+                .ifPresent(n -> add(ofTheRail(n)));
+    }
+
+    /** With the cell in, a rail is read in volts: nothing has to come apart again for it. */
+    private Step ofTheRail(String net) {
+        Step read = Step.of(Action.READ, net, Reason.PROVE_REPAIR);
+        return timeline.now().battery() ? read.how(Step.Probe.UNDER_POWER) : read;
     }
 
     /** Power first, as it can show that something else is wrong; a device whose draw is right may be proven. */
@@ -202,7 +213,7 @@ final class RepairRules extends PlanRules {
         unread(NetKind.POWER)
                 .filter(n -> Interpreter.core(n) && book.powered(n.name()).isEmpty())
                 .filter(n -> Survey.place(board, timeline, n.name()).isPresent())
-                .forEach(n -> add(Step.of(Action.READ, n.name(), Reason.PROVE_REPAIR)));
+                .forEach(n -> add(ofTheRail(n.name())));
         // In diode mode a core looks the same with an ohm across it: its volts tell, or ohms where nobody knows its
         // maker.
         board.nets().stream()
@@ -264,8 +275,26 @@ final class RepairRules extends PlanRules {
         });
     }
 
+    /** Free before a part was put in, and down since: solder may bridge under it, or it is bad or turned. */
+    private void downSincePutIn() {
+        for (String net : book.shorted()) {
+            int shorted = book.unpowered(net).orElseThrow().seq();
+            book.before(net).stream()
+                    .filter(s -> s.says().unpowered())
+                    .reduce((a, b) -> b)
+                    .filter(s -> s.says().notShorted())
+                    .ifPresent(free -> timeline.all(Change.class)
+                            .filter(c -> c.seq() > free.seq() && c.seq() < shorted)
+                            .filter(c -> c.action() == ChangeAction.REPLACED || c.action() == ChangeAction.FITTED)
+                            .map(Change::target)
+                            .filter(ref -> !joints(ref))
+                            .forEach(ref -> add(Step.of(Action.LOOK, ref, Reason.NEW_JOINTS))));
+        }
+    }
+
     /** A part was put in, and it draws too much again: its own net first, as solder may bridge under it. */
     void newPart() {
+        downSincePutIn();
         boolean putIn = mending.map(m -> m.repair().action() == ChangeAction.REPLACED
                         || m.repair().action() == ChangeAction.FITTED)
                 .orElse(false);

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
+import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.Net;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.circuit.PowerTree;
@@ -31,6 +32,9 @@ final class SignReader {
     /** A short lets no supply of a bench come so high. */
     private static final double STANDS_VOLTS = 1;
     /** What a meter's milliampere still shows as a short. */
+    /** A rail of chips takes next to nothing at so little; with the tolerance of a supply's display. */
+    private static final double BELOW_KNEES_VOLTS = 1.05;
+
     private static final double METERED_SHORT_OHMS = Thresholds.DEAD_DIODE_VOLTS / 1e-3 * 1.3;
 
     private final Timeline timeline;
@@ -230,6 +234,26 @@ final class SignReader {
         return ohms < Math.max(Thresholds.LEAST_SHORT_OHMS / 2, 0.02 * lead);
     }
 
+    /** A supply that is held on a rail below what its chips start to take is an injection, whatever it was meant for. */
+    static Optional<Inject> asInjection(BoardIndex board, Power power) {
+        return power.net()
+                .flatMap(board::net)
+                .filter(net -> power.amps().isPresent()
+                        && power.volts().orElse(Double.POSITIVE_INFINITY)
+                                <= Math.min(net.nominalVolts().orElse(0) / 2, BELOW_KNEES_VOLTS))
+                .map(net -> new Inject(
+                        power.seq(),
+                        net.name(),
+                        Optional.empty(),
+                        power.volts(),
+                        OptionalDouble.empty(),
+                        power.volts(),
+                        power.amps(),
+                        OptionalDouble.empty(),
+                        power.shape().filter(s -> s != TraceShape.FLAT),
+                        Optional.empty()));
+    }
+
     /** A supply held on a rail itself. */
     private Optional<Sign> held(Power power, Moment moment) {
         if (power.net().isEmpty() || power.volts().isEmpty() || power.amps().isEmpty()) {
@@ -241,6 +265,10 @@ final class SignReader {
             return Optional.empty();
         }
         double ohms = power.volts().getAsDouble() / amps;
+        if (asInjection(timeline.board(), power).isPresent()
+                && interpreter.ohms(net.get(), ohms).says() == Says.SHORTED) {
+            return Optional.of(new Sign(power.net().get(), Says.SHORTED, ohms, power.seq(), moment.epoch(), Unit.OHMS));
+        }
         boolean hard = power.shape()
                 .map(s -> s == TraceShape.COLLAPSE || s == TraceShape.BURST_THEN_ZERO)
                 .orElse(false);

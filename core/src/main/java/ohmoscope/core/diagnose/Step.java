@@ -101,6 +101,12 @@ public record Step(
         /** The short went away under the current, and its part is still there. */
         BURNT_OPEN,
         NOT_PLUGGED_BACK,
+        /** Wet or corroded: what it conducts is not the part's. */
+        CLEAN_FIRST,
+        /** Wet, and the cell may be in. */
+        WET,
+        /** The rail went down when it was put in: a bridge under it, or it is bad. */
+        NEW_JOINTS,
         PLACE_IS_EMPTY,
         LIKELY_FAULT,
         VISIBLY_HURT,

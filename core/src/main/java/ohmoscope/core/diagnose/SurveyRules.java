@@ -97,6 +97,7 @@ final class SurveyRules extends PlanRules {
         if (unread) {
             add(Step.of(Action.READ, tree.mainRail(), Reason.MAIN_RAIL_FIRST));
         }
+        timeline.uncleaned().forEach(ref -> add(Step.of(Action.LOOK, ref, Reason.CLEAN_FIRST)));
         if (!powered()) {
             tree.inputs().stream()
                     .map(Part::ref)
@@ -147,6 +148,9 @@ final class SurveyRules extends PlanRules {
                     .map(Pin::net)
                     .filter(n -> NetUses.asksOver(board, tree, n))
                     .toList();
+            if (timeline.renewals(port.ref()) > 0 && !joints(port.ref())) {
+                add(Step.of(Action.LOOK, port.ref(), Reason.ONE_WAY_ROUND));
+            }
             List<String> unread =
                     lines.stream().filter(n -> book.unpowered(n).isEmpty()).toList();
             unread.forEach(n -> add(Step.of(Action.READ, n, Reason.ONE_WAY_ROUND)));

@@ -23,10 +23,14 @@ import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
 import ohmoscope.core.evidence.Observation.Inject;
+import ohmoscope.core.evidence.Observation.Look;
+import ohmoscope.core.evidence.Observation.LookFinding;
 import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
+import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.evidence.Observation.RunFinding;
 import ohmoscope.core.evidence.Observation.Warm;
 import ohmoscope.core.reading.Interpreter;
 
@@ -155,6 +159,19 @@ final class Timeline {
         return tree.battery().isEmpty()
                 || all(Change.class).anyMatch(c -> c.target().equals(BATTERY) || tree.isBattery(c.target()))
                 || all(Power.class).anyMatch(p -> p.battery().isPresent());
+    }
+
+    /** Whether the cell was taken out, never put back, and the device then said not to charge it. */
+    boolean cellLeftOut() {
+        return !now.battery()
+                && batteryKnown()
+                && last(Run.class)
+                        .filter(r -> r.finding() == RunFinding.DOES_NOT_CHARGE
+                                || r.finding() == RunFinding.SHOWS_CHARGING_ONLY)
+                        .filter(r -> moments.stream()
+                                .filter(m -> m.seq() == r.seq())
+                                .noneMatch(m -> m.state().battery()))
+                        .isPresent();
     }
 
     /** How much more than a good device each draw is, by the entry's number. */
@@ -292,6 +309,37 @@ final class Timeline {
                         .reduce((a, b) -> b)
                         .flatMap(Inject::ref)
                         .equals(warm.ref());
+    }
+
+    /** Parts and places that were seen wet or corroded, and neither cleaned nor exchanged nor seen clean since. */
+    List<String> uncleaned() {
+        return all(Look.class)
+                .filter(l -> dirt(l.finding()))
+                .map(Look::target)
+                .distinct()
+                .filter(ref -> !cleanedSince(ref))
+                .toList();
+    }
+
+    static boolean dirt(LookFinding finding) {
+        return finding == LookFinding.CORRODED || finding == LookFinding.WET_MARK;
+    }
+
+    /** Whether what was last seen there of dirt is gone. */
+    boolean cleanedSince(String ref) {
+        int seen = all(Look.class)
+                .filter(l -> l.target().equals(ref) && dirt(l.finding()))
+                .mapToInt(Observation::seq)
+                .max()
+                .orElse(Integer.MAX_VALUE);
+        return all(Look.class)
+                        .anyMatch(l -> l.seq() > seen && l.target().equals(ref) && l.finding() == LookFinding.CLEAN)
+                || all(Change.class)
+                        .anyMatch(c -> c.seq() > seen
+                                && c.target().equals(ref)
+                                && (c.action() == ChangeAction.CLEANED
+                                        || c.action() == ChangeAction.REMOVED
+                                        || c.action() == ChangeAction.REPLACED));
     }
 
     /** The last change that touched this part. */
