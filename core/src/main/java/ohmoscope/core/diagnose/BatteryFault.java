@@ -3,7 +3,9 @@ package ohmoscope.core.diagnose;
 import java.util.List;
 import java.util.Optional;
 import ohmoscope.core.board.Part;
+import ohmoscope.core.circuit.Fault.Open;
 import ohmoscope.core.diagnose.Hypothesis.Code;
+import ohmoscope.core.diagnose.Suspicion.Variant;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation.BatteryState;
 import ohmoscope.core.evidence.Observation.Power;
@@ -14,6 +16,9 @@ import ohmoscope.core.reading.Says;
 /** The battery is to blame when the board is well without it and ill with it. */
 final class BatteryFault extends FaultKind {
     private static final double BATTERY = 0.5;
+    /** Of the cells that are to blame, those that have switched themselves off, or reach no contact. */
+    private static final double GIVES_NOTHING = 0.3;
+
     private static final double ILL_WITH_WELL_WITHOUT = 20;
     private static final double TAKES_NO_CHARGE = 3;
     /** What stands on the battery's net without it is somebody else's doing. */
@@ -26,7 +31,13 @@ final class BatteryFault extends FaultKind {
     @Override
     List<Suspicion> of(Surroundings around, Part part) {
         return around.tree().isBattery(part.ref()) && around.ground().isPresent()
-                ? List.of(Suspicion.unseen(code, part.ref(), BATTERY))
+                ? List.of(new Suspicion(
+                        code,
+                        part.ref(),
+                        BATTERY,
+                        List.of(
+                                new Variant(List.of(), 1 - GIVES_NOTHING),
+                                new Variant(List.of(new Open(part.ref())), GIVES_NOTHING))))
                 : List.of();
     }
 

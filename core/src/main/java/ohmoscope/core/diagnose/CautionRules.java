@@ -61,6 +61,15 @@ final class CautionRules extends PlanRules {
         }
     }
 
+    /** With a cell on the board the meter shows the cell's volts too: what it then found low is read again. */
+    void readLive() {
+        book.nets().stream()
+                .filter(n -> book.down(n)
+                        && timeline.live()
+                                .contains(book.unpowered(n).orElseThrow().seq()))
+                .forEach(n -> add(Step.of(Action.READ, n, Reason.READ_LIVE)));
+    }
+
     /** The leads alone, or no contact: the same injection again, at a place that is looked at first. */
     void failedInjection() {
         for (String net : book.nets()) {

@@ -21,6 +21,7 @@ import ohmoscope.core.diagnose.Suspicion.Variant;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation.Change;
 import ohmoscope.core.evidence.Observation.ChangeAction;
+import ohmoscope.core.evidence.Observation.DeviceState;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Look;
 import ohmoscope.core.evidence.Observation.Power;
@@ -51,6 +52,8 @@ final class Context {
 
     /** On a rail that reads well a chip warms by what it draws. */
     private static final double WARM_AS_A_LOAD = 2;
+    /** In a device that runs all chips are, some more than others. */
+    private static final double WARM_AT_WORK = 5;
 
     private static final double WARM_NEIGHBOUR = 8;
     private static final double WARM_UNDER = 15;
@@ -150,7 +153,14 @@ final class Context {
         Optional<Set<String>> fed = Optional.empty();
         Optional<String> net = Optional.empty();
         double amps = 0;
+        boolean runs = false;
         for (Moment moment : timeline.moments()) {
+            if (moment.observation() instanceof Power power && power.net().isEmpty()) {
+                runs = Draw.of(board, tree, power).filter(d -> d == Draw.NORMAL).isPresent()
+                        && power.state() == DeviceState.ON;
+            } else if (moment.observation() instanceof Inject) {
+                runs = false;
+            }
             if (moment.observation() instanceof Inject inject) {
                 net = board.net(inject.net()).map(Net::name);
                 fed = net.map(book::joinedTo);
@@ -163,7 +173,9 @@ final class Context {
                 heatings.add(new Heated(
                         warm,
                         share(warm, moment.epoch()),
-                        net.map(n -> readRight(n, moment.seq())).orElse(false),
+                        net.map(n -> readRight(n, moment.seq())).orElse(false)
+                                ? WARM_AS_A_LOAD
+                                : runs ? WARM_AT_WORK : WARM_ITSELF,
                         moment.state(),
                         fed,
                         net.flatMap(n -> SeriesSide.of(board, book, warm, n, moment.state()))));
@@ -332,13 +344,13 @@ final class Context {
 
     /**
      * @param share how warm beside the warmest that was found
-     * @param ofALoad whether the net that was fed reads as a good board's: what hangs on it may well warm
+     * @param itself what it says for the part that is warm: little where a good board's would be
      * @param fed the nets joined to the one that was fed before; empty when none was
      */
     private record Heated(
             Warm warm,
             double share,
-            boolean ofALoad,
+            double itself,
             BoardState state,
             Optional<Set<String>> fed,
             Optional<SeriesSide> side) {
@@ -365,7 +377,7 @@ final class Context {
         }
         if (itself) {
             // Of two that are warm the warmer makes it.
-            return heated.ofALoad ? WARM_AS_A_LOAD : Math.max(1, WARM_ITSELF * heated.share);
+            return heated.itself < WARM_ITSELF ? heated.itself : Math.max(1, WARM_ITSELF * heated.share);
         }
         double x = seen.map(Part::xMm).orElse(warm.xMm().orElse(Double.NaN));
         double y = seen.map(Part::yMm).orElse(warm.yMm().orElse(Double.NaN));

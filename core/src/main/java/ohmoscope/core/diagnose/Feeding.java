@@ -44,15 +44,11 @@ final class Feeding {
             if (moment.observation() instanceof Power power) {
                 last = new Fed(
                         feeding(power),
-                        power.port().orElseGet(this::firstPort),
+                        power.port().orElseGet(() -> port(power.from())),
                         Draw.firstVoltsOnly(board, tree, power));
                 fed.put(power.seq(), last);
             } else if (moment.observation() instanceof Read read && read.mode() == ReadMode.VOLTS) {
-                fed.put(
-                        read.seq(),
-                        last.inputs.isEmpty()
-                                ? new Fed(usual(read.power().orElse(PowerSource.CHARGER)), last.port, false)
-                                : last);
+                fed.put(read.seq(), last.inputs.isEmpty() ? usually(read.power().orElse(PowerSource.CHARGER)) : last);
             }
         }
     }
@@ -70,6 +66,14 @@ final class Feeding {
                 }
             });
         }
+    }
+
+    private Fed usually(PowerSource source) {
+        return new Fed(usual(source), port(source), false);
+    }
+
+    private String port(PowerSource source) {
+        return source == PowerSource.BATTERY ? tree.battery().map(Part::ref).orElse("") : firstPort();
     }
 
     private String firstPort() {

@@ -68,7 +68,9 @@ final class FitUpRules extends PlanRules {
             add(Step.of(Action.CHECK_FITTED, part.ref(), Reason.FUNCTION_MISSING));
             return;
         }
-        if (!looked(part.ref())) {
+        if (timeline.uncleaned().contains(part.ref())) {
+            add(Step.of(Action.LOOK, part.ref(), Reason.CLEAN_FIRST));
+        } else if (!looked(part.ref())) {
             add(Step.of(Action.LOOK, part.ref(), Reason.FUNCTION_MISSING));
         }
         board.powerNets(part).stream()

@@ -223,7 +223,7 @@ final class HeldRailRules extends PlanRules {
         Optional<Warm> picture = timeline.current(Warm.class)
                 .filter(w -> fed.isEmpty() || w.seq() > fed.get().seq())
                 .reduce((x, y) -> y);
-        if (signal) {
+        if (signal && first.map(h -> h.probability() < SURE_OF_LINES).orElse(true)) {
             otherLines(net);
         }
         Lowest.on(net, timeline)

@@ -8,6 +8,7 @@ import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import ohmoscope.core.board.Gate;
 import ohmoscope.core.board.NetKind;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
@@ -20,6 +21,7 @@ import ohmoscope.core.evidence.Observation.Power;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.Run;
+import ohmoscope.core.evidence.Observation.RunFinding;
 import ohmoscope.core.reading.Says;
 
 /** What the likeliest faults ask for, each by its kind. */
@@ -277,11 +279,37 @@ final class LeadingRules extends PlanRules {
                         List.of())));
     }
 
+    /** Fed, its cell in, and no charge: what closes the switch before the cell, and what stands behind it. */
+    void wayToTheCell() {
+        boolean chargeless = timeline.now().battery()
+                && timeline.current(Run.class)
+                        .reduce((a, b) -> b)
+                        .filter(r -> r.finding() == RunFinding.DOES_NOT_CHARGE
+                                || r.finding() == RunFinding.SHOWS_CHARGING_ONLY)
+                        .isPresent();
+        if (!chargeless || !powered()) {
+            return;
+        }
+        Set<String> cell = tree.battery().stream()
+                .flatMap(b -> board.powerNets(b).stream())
+                .collect(Collectors.toSet());
+        Stream<String> gates = cell.stream()
+                .flatMap(board::partsOn)
+                .flatMap(p -> p.gate().stream())
+                .map(Gate::net)
+                .distinct();
+        Stream.concat(gates, cell.stream())
+                .filter(n -> !timeline.volts().containsKey(n))
+                .forEach(
+                        n -> add(Step.of(Action.READ, n, Reason.WAY_TO_THE_CELL).how(Step.Probe.UNDER_POWER)));
+    }
+
     private void batteryItself(Hypothesis h) {
-        add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
         board.powerNets(board.part(h.target()).orElseThrow()).stream()
+                .filter(n -> book.unpowered(n).isEmpty())
                 .limit(1)
-                .forEach(n -> add(Step.of(Action.READ, n, Reason.LIKELY_FAULT)));
+                .forEach(n -> add(Step.of(Action.READ, n, Reason.BEFORE_THE_CELL)));
+        add(Step.of(Action.REPLACE, h.target(), Reason.LIKELY_FAULT));
     }
 
     private void healthy() {

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import ohmoscope.core.board.BoardIndex;
+import ohmoscope.core.board.Part;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Fault.Bridge;
@@ -158,7 +159,8 @@ final class Likelihood {
                 }
             }
         }
-        points.forEach((point, reads) -> questions.add(new MeterQuestion(point.meter, point.state, reads, predictor)));
+        points.forEach((point, reads) -> questions.add(new MeterQuestion(
+                point.meter, point.state, reads, reads.stream().allMatch(timeline::confirmed), predictor)));
     }
 
     private void injections() {
@@ -283,10 +285,10 @@ final class Likelihood {
         } else if (fault instanceof Open open) {
             asked.or(everywhere);
             // What conducted nothing, such as a resistor whose value nobody states, changes no reading.
-            if (predictor.conducts(open)) {
-                board.part(open.target()).stream()
-                        .flatMap(part -> part.pins().stream())
-                        .forEach(pin -> ask(nearOpen, pin.net(), asked));
+            Optional<Part> cut = board.part(open.target())
+                    .filter(p -> predictor.conducts(open) || timeline.tree().isBattery(p.ref()));
+            if (cut.isPresent()) {
+                cut.stream().flatMap(part -> part.pins().stream()).forEach(pin -> ask(nearOpen, pin.net(), asked));
             }
         } else {
             asked.or(powered);

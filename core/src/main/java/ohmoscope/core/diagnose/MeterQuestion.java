@@ -12,10 +12,17 @@ import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.reading.MeterAccuracy;
 import ohmoscope.core.reading.Thresholds;
 
-/** What a meter showed at one point of the unpowered board, in one mode and one state. */
-record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor predictor) implements Question {
+/**
+ * What a meter showed at one point of the unpowered board, in one mode and one state.
+ *
+ * @param confirmed whether it showed so twice
+ */
+record MeterQuestion(Meter meter, BoardState state, List<Read> reads, boolean confirmed, Predictor predictor)
+        implements Question {
     /** The chance that a number was misread, or the probe was not where it should have been. */
     static final double WRONG_READING = 0.02;
+    /** The same of one that was taken twice: the probe may stand wrong both times. */
+    private static final double WRONG_TWICE = 0.003;
 
     /** With a cell on the board the meter shows the cell's volts as well as its own, or nothing that means anything. */
     private static final double WRONG_WITH_SOURCE = 0.97;
@@ -86,7 +93,7 @@ record MeterQuestion(Meter meter, BoardState state, List<Read> reads, Predictor 
     }
 
     private double wrong() {
-        return state.battery() ? WRONG_WITH_SOURCE : WRONG_READING;
+        return state.battery() ? WRONG_WITH_SOURCE : confirmed ? WRONG_TWICE : WRONG_READING;
     }
 
     private double beepRight() {

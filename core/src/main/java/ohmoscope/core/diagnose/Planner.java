@@ -41,6 +41,7 @@ final class Planner extends PlanRules {
         cautions.touchingPins();
         cautions.wet();
         cautions.battery();
+        cautions.readLive();
         cautions.failedInjection();
         cautions.overNominal();
         cautions.unsteady();
@@ -67,6 +68,8 @@ final class Planner extends PlanRules {
             leading.leading(ACT_ON);
             fitUp.plugIn();
             repair.settled();
+            survey.onceMore();
+            leading.wayToTheCell();
             survey.partOfItsVolts();
             survey.stopsAtAResistor();
             survey.look();

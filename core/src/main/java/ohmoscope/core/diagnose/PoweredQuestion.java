@@ -226,7 +226,8 @@ final class PoweredQuestion implements Question {
         double expected = level.to
                 .map(to -> Math.abs(powered.volts(net) - powered.volts(to)))
                 .orElseGet(() -> predictor.untold(net) ? untold(net, faults) : powered.volts(net));
-        if (ofTheCell(level)) {
+        boolean gives = faults.stream().noneMatch(f -> f instanceof Fault.Open && tree.isBattery(f.target()));
+        if (gives && ofTheCell(level)) {
             return 0;
         }
         if (!uses.switches(net).isEmpty() && !uses.resistive(net)) {

@@ -7,6 +7,7 @@ import ohmoscope.core.board.BoardIndex;
 import ohmoscope.core.board.BodyGap;
 import ohmoscope.core.board.Part;
 import ohmoscope.core.board.PartKind;
+import ohmoscope.core.board.Pin;
 import ohmoscope.core.board.Role;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation.Change;
@@ -52,8 +53,9 @@ record Repair(String net, Change culprit, List<String> innocent) {
                 .filter(p -> board.role(p) == Role.SERIES || board.role(p) == Role.PASS)
                 .filter(p -> timeline.now().absent().contains(p.ref()))
                 .stream()
-                .flatMap(p -> board.powerNets(p).stream())
-                .anyMatch(book::remains);
+                .flatMap(p -> p.pins().stream())
+                .map(Pin::net)
+                .anyMatch(n -> book.remains(n) || book.shorted(n));
     }
 
     /** Parts off the board now that were taken off before a reading that still showed the short. */

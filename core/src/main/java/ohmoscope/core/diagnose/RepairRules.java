@@ -265,7 +265,7 @@ final class RepairRules extends PlanRules {
                         case RUN -> {}
                     }
                 });
-        open.filter(Mending::readsWell).ifPresent(m -> {
+        open.filter(m -> m.readsWell() && held().isEmpty()).ifPresent(m -> {
             places();
             if (m.proven() && m.runs()) {
                 add(Step.of(Action.PROVE, Reason.PROVE_REPAIR));
@@ -275,26 +275,46 @@ final class RepairRules extends PlanRules {
         });
     }
 
-    /** Free before a part was put in, and down since: solder may bridge under it, or it is bad or turned. */
+    /** A port was put in and nothing flows: its joints before what is behind it. */
+    private void newPortWithoutContact() {
+        boolean nothing = lastDraw().filter(d -> d == Draw.NONE).isPresent();
+        tree.inputs().stream()
+                .map(Part::ref)
+                .filter(ref -> nothing && timeline.renewals(ref) > 0 && !joints(ref))
+                .filter(ref -> timeline.current(Power.class)
+                        .anyMatch(p -> p.port().map(ref::equals).orElse(true)))
+                .forEach(ref -> add(Step.of(Action.LOOK, ref, Reason.NEW_PORT_SILENT)));
+    }
+
+    /** Free before something was put in or plugged in, and down since: a bridge under it, or it is bad or turned. */
     private void downSincePutIn() {
         for (String net : book.shorted()) {
             int shorted = book.unpowered(net).orElseThrow().seq();
-            book.before(net).stream()
+            Optional<Sign> free = book.before(net).stream()
                     .filter(s -> s.says().unpowered())
                     .reduce((a, b) -> b)
-                    .filter(s -> s.says().notShorted())
-                    .ifPresent(free -> timeline.all(Change.class)
-                            .filter(c -> c.seq() > free.seq() && c.seq() < shorted)
-                            .filter(c -> c.action() == ChangeAction.REPLACED || c.action() == ChangeAction.FITTED)
-                            .map(Change::target)
-                            .filter(ref -> !joints(ref))
-                            .forEach(ref -> add(Step.of(Action.LOOK, ref, Reason.NEW_JOINTS))));
+                    .filter(s -> s.says().notShorted());
+            timeline.all(Change.class)
+                    .filter(c -> free.isPresent() && c.seq() > free.get().seq() && c.seq() < shorted)
+                    .forEach(this::putIn);
+        }
+    }
+
+    private void putIn(Change change) {
+        boolean part = change.action() == ChangeAction.REPLACED || change.action() == ChangeAction.FITTED;
+        if (part && !joints(change.target())) {
+            add(Step.of(Action.LOOK, change.target(), Reason.NEW_JOINTS));
+        } else if (change.action() == ChangeAction.CONNECTED
+                && board.part(change.target()).isPresent()
+                && !timeline.now().unplugged().contains(change.target())) {
+            add(Step.of(Action.DISCONNECT, change.target(), Reason.ISOLATE));
         }
     }
 
     /** A part was put in, and it draws too much again: its own net first, as solder may bridge under it. */
     void newPart() {
         downSincePutIn();
+        newPortWithoutContact();
         boolean putIn = mending.map(m -> m.repair().action() == ChangeAction.REPLACED
                         || m.repair().action() == ChangeAction.FITTED)
                 .orElse(false);

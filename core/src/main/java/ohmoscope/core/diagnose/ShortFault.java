@@ -26,6 +26,8 @@ final class ShortFault extends FaultKind {
     private static final double CHIP_SUPPLY = 0.9;
     private static final double CHIP_OTHER_RAIL = 0.35;
     private static final double CHIP_SIGNAL = 0.05;
+    /** The lower transistor of a converter, which takes its rail down over the coil. */
+    private static final double CHIP_SWITCHING_NODE = 0.2;
     /** A line that leaves through a port, or a resistor before it, takes what comes in. */
     private static final double CHIP_PORT_LINE = 0.07;
     /** A chip that takes several of its nets down together. */
@@ -109,12 +111,23 @@ final class ShortFault extends FaultKind {
                                 part,
                                 net,
                                 ground,
-                                rails.contains(net) ? rail(part, net) : line(around, net),
+                                rails.contains(net)
+                                        ? rail(part, net)
+                                        : switches(around, part, net) ? CHIP_SWITCHING_NODE : line(around, net),
                                 Ladder.CHIP))));
         for (Supply supply : part.supplies()) {
             all.add(Surroundings.bridge(code, part, supply.in(), supply.out(), SWITCH / 3, Ladder.CHIP));
         }
         return all;
+    }
+
+    /** Whether the chip switches a coil there. */
+    private static boolean switches(Surroundings around, Part part, String net) {
+        return part.supplies().stream()
+                .anyMatch(s -> around.board()
+                        .switching(part, s.out())
+                        .filter(net::equals)
+                        .isPresent());
     }
 
     private static double line(Surroundings around, String net) {

@@ -14,6 +14,7 @@ import ohmoscope.core.circuit.PowerTree;
 import ohmoscope.core.diagnose.Timeline.Moment;
 import ohmoscope.core.evidence.Observation.Inject;
 import ohmoscope.core.evidence.Observation.Power;
+import ohmoscope.core.evidence.Observation.PowerSource;
 import ohmoscope.core.evidence.Observation.Read;
 import ohmoscope.core.evidence.Observation.ReadMode;
 import ohmoscope.core.evidence.Observation.TraceShape;
@@ -30,6 +31,9 @@ final class SignReader {
 
     private static final double TRIED_VOLTS = 0.1;
     /** A short lets no supply of a bench come so high. */
+    /** More of its own volts at a port that nothing is plugged into comes from inside. */
+    private static final double BACKFED_SHARE = 0.25;
+
     private static final double STANDS_VOLTS = 1;
     /** What a meter's milliampere still shows as a short. */
     /** A rail of chips takes next to nothing at so little; with the tolerance of a supply's display. */
@@ -126,7 +130,10 @@ final class SignReader {
         }
         if (read.mode() == ReadMode.VOLTS) {
             double volts = read.value().orElse(Double.POSITIVE_INFINITY);
-            return powered(known.get(), volts, moment, sourceVolts)
+            boolean outward = read.power().equals(Optional.of(PowerSource.BATTERY))
+                    && timeline.tree().inputs().stream().anyMatch(port -> port.touches(net.get()))
+                    && volts > BACKFED_SHARE * known.get().nominalVolts().orElse(Double.POSITIVE_INFINITY);
+            return (outward ? Optional.of(Says.BACKFED) : powered(known.get(), volts, moment, sourceVolts))
                     .map(says -> new Sign(net.get(), says, volts, read.seq(), moment.epoch(), Unit.VOLTS));
         }
         return interpreter
@@ -277,6 +284,11 @@ final class SignReader {
         }
         // What it was set to nobody says: what a supply's lead holds up stands.
         double volts = power.volts().getAsDouble();
+        if (volts < net.get().nominalVolts().orElse(0) / 2) {
+            // Fed with far less than it is made for, what it takes tells, not what it stands at.
+            return Optional.of(new Sign(
+                    power.net().get(), notLimited(net.get(), ohms), ohms, power.seq(), moment.epoch(), Unit.OHMS));
+        }
         return volts < STANDS_VOLTS
                 ? Optional.empty()
                 : powered(net.get(), volts, moment, volts)

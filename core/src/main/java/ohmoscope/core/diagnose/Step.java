@@ -88,6 +88,14 @@ public record Step(
         NOTHING_WARMED_MORE,
         /** Two readings of one net, the board untouched between them, say opposite things. */
         READINGS_DISAGREE,
+        /** It was read while a cell was on the board. */
+        READ_LIVE,
+        /** One reading that fits nothing else: it may be wrong. */
+        ONCE_MORE,
+        /** A cell that gives nothing may have switched itself off into a short. */
+        BEFORE_THE_CELL,
+        /** It does not charge: the switch before the cell may not be told to close. */
+        WAY_TO_THE_CELL,
         /** Of several places on a shorted rail, it reads lowest. */
         LOWEST_READING,
         /** It has to do with what does not work. */
@@ -107,6 +115,8 @@ public record Step(
         WET,
         /** The rail went down when it was put in: a bridge under it, or it is bad. */
         NEW_JOINTS,
+        /** It was put in, and nothing flows through it. */
+        NEW_PORT_SILENT,
         PLACE_IS_EMPTY,
         LIKELY_FAULT,
         VISIBLY_HURT,

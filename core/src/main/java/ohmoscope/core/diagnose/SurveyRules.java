@@ -20,6 +20,8 @@ import ohmoscope.core.reading.Says;
 final class SurveyRules extends PlanRules {
     private static final double HIGH_VOLTS = 1.2;
     private static final double LOW_SHARE = 0.4;
+    /** What a reading that is believed leaves to other faults is less. */
+    private static final double TOLD = 0.7;
     /** What the walk would have renewed stays while the evidence says this little for it, and much for another part. */
     private static final double HARDLY = 0.05;
 
@@ -36,6 +38,22 @@ final class SurveyRules extends PlanRules {
         if (!looked) {
             tree.inputs().stream().limit(1).forEach(p -> add(Step.of(Action.LOOK, p.ref(), Reason.FIRST_LOOK)));
         }
+    }
+
+    /** One line reads low, and what could hold it down is no likelier than all else: one reading in fifty is wrong. */
+    void onceMore() {
+        for (String net : List.copyOf(book.nets())) {
+            boolean line = board.net(net).orElseThrow().kind() == NetKind.SIGNAL;
+            boolean once =
+                    book.now(net).stream().filter(s -> s.says().unpowered()).count() == 1;
+            if (line && once && book.down(net) && heldDownBy(net) < TOLD) {
+                add(Step.of(Action.READ, net, Reason.ONCE_MORE));
+            }
+        }
+    }
+
+    private double heldDownBy(String net) {
+        return board.partsOn(net).mapToDouble(p -> diagnosis.guilt(p.ref())).sum();
     }
 
     /** A rail that stands at part of its volts: is it pulled down, or does what feeds it let too little through? */

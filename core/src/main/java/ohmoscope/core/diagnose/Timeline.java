@@ -41,6 +41,9 @@ import ohmoscope.core.reading.Interpreter;
 final class Timeline {
     static final String BATTERY = Change.BATTERY;
 
+    /** Two readings of one point differ by less. */
+    private static final double ALIKE_SHARE = 0.3;
+
     static final String PERIPHERALS = "peripherals";
 
     /** @param epoch circuits are numbered from 0 */
@@ -61,6 +64,8 @@ final class Timeline {
     private final Set<Integer> underInjection;
 
     private final Map<String, Change> lastChanges = new HashMap<>();
+    /** Numbers of readings that say what one before them said. */
+    private final Set<Integer> confirmed = new HashSet<>();
 
     private Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardState now, int epoch) {
         this.board = board;
@@ -242,26 +247,45 @@ final class Timeline {
      * their meter, their probe and their hand.
      */
     Timeline lastOfEach() {
-        Set<Object> later = new HashSet<>();
+        Map<Object, Read> later = new HashMap<>();
         List<Moment> kept = new ArrayList<>();
+        Set<Integer> confirmed = new HashSet<>();
         for (int i = moments.size() - 1; i >= 0; i--) {
             Moment moment = moments.get(i);
-            boolean again = moment.observation() instanceof Read read
-                    && !later.add(List.of(
-                            moment.epoch(),
-                            read.mode(),
-                            netOf(read),
-                            read.ref(),
-                            read.across(),
-                            read.to(),
-                            read.lead(),
-                            read.power()));
-            if (!again) {
+            Optional<Read> last = moment.observation() instanceof Read read
+                    ? Optional.ofNullable(later.putIfAbsent(
+                            List.of(
+                                    moment.epoch(),
+                                    read.mode(),
+                                    netOf(read),
+                                    read.ref(),
+                                    read.across(),
+                                    read.to(),
+                                    read.lead(),
+                                    read.power()),
+                            read))
+                    : Optional.empty();
+            if (last.isEmpty()) {
                 kept.add(moment);
+            } else if (alike((Read) moment.observation(), last.get())) {
+                confirmed.add(last.get().seq());
             }
         }
         Collections.reverse(kept);
-        return new Timeline(board, tree, kept, now, epoch);
+        Timeline once = new Timeline(board, tree, kept, now, epoch);
+        once.confirmed.addAll(confirmed);
+        return once;
+    }
+
+    private static boolean alike(Read a, Read b) {
+        double x = a.value().orElse(Double.POSITIVE_INFINITY);
+        double y = b.value().orElse(Double.POSITIVE_INFINITY);
+        return x == y || Math.abs(x - y) < ALIKE_SHARE * Math.max(x, y);
+    }
+
+    /** Whether the same was read before, the board untouched between: it was not misread. */
+    boolean confirmed(Read read) {
+        return confirmed.contains(read.seq());
     }
 
     /** The same without some entries; what they changed on the board stays changed. */
