@@ -196,4 +196,118 @@ class MomentsOfMendingTest {
                 .isGreaterThan(0.6);
         assertThat(steps(renewed)).contains("READ VDDS").doesNotContain("REPLACE R9");
     }
+
+    @Test
+    void aLineThatReadsLowOnceIsReadOnceMore() {
+        String[] low = {"DP d .05", "CC1 d .62", "CC2 d .61"};
+        Advice once = after(ASKING, OPENED, low);
+        assertThat(once.next())
+                .anyMatch(s -> s.reason() == Reason.ONCE_MORE && s.target().equals(Optional.of("DP")));
+        Advice twice = after(ASKING, OPENED, low[0], low[1], low[2], "DP d .05");
+        assertThat(reasons(twice)).doesNotContain(Reason.ONCE_MORE);
+        assertThat(holdsDown(twice)).isGreaterThan(0.6).isGreaterThan(1.5 * holdsDown(once));
+    }
+
+    private static double holdsDown(Advice advice) {
+        return probability(advice, Code.DAMAGED_PORT, "J1") + probability(advice, Code.SHORT, "U5");
+    }
+
+    /** The meter showed the cell's volts too. */
+    @Test
+    void whatWasReadWithTheCellInIsReadAgain() {
+        Advice live = MomentsTest.advice(BOARD, "look J1 clean", "charger J1 12V .02A flat battery in", "VMAIN d .12");
+        assertThat(steps(live)).startsWith("DISCONNECT battery", "READ VMAIN");
+        assertThat(reasons(live)).contains(Reason.READ_LIVE);
+    }
+
+    @Test
+    void aDeviceThatDoesNotChargeIsReadAtTheSwitchBeforeItsCell() {
+        Advice idle = MomentsTest.advice(
+                ASKING,
+                "look J1 clean",
+                "charger J1 20V 0.1A flat on battery in",
+                "does not charge",
+                "VSYS v 12.6 charger",
+                "VBAT v 11.1 charger");
+        assertThat(idle.next())
+                .anyMatch(
+                        s -> s.reason() == Reason.WAY_TO_THE_CELL && s.target().equals(Optional.of("BG")));
+        assertThat(idle.next())
+                .noneMatch(
+                        s -> s.reason() == Reason.WAY_TO_THE_CELL && s.target().equals(Optional.of("VBAT")));
+    }
+
+    /** Its own net reads nothing while it is in: it, or a short that it switched itself off into. */
+    @Test
+    void aCellThatGivesNothingIsBlamedOnceItsRailIsFree() {
+        Advice none = MomentsTest.advice(BOARD, "look J1 clean", "plugged battery", "VBAT v 0 battery", "dead");
+        assertThat(first(none))
+                .matches(h -> h.code() == Code.BATTERY && h.target().equals("J2"));
+        assertBefore(none, "READ VBAT", "REPLACE J2");
+        Advice stands = MomentsTest.advice(
+                BOARD, "look J1 clean", "plugged battery", "VBAT v 7.4 battery", "VMAIN v 0 battery", "dead");
+        assertThat(probability(stands, Code.BATTERY, "J2")).isLessThan(0.1);
+    }
+
+    @Test
+    void aPortThatIsFedFromInsideIsBackfed() {
+        Advice alive = MomentsTest.advice(BOARD, "look J1 clean", "plugged battery", "VBUS v 7.1 battery");
+        assertThat(found(alive, Finding.Code.RAIL_BACKFED, "VBUS")).isTrue();
+    }
+
+    /** Fed with a quarter of its volts, it takes next to nothing: that proves, and says nothing of what it stands at. */
+    @Test
+    void aRailThatTakesNothingAtALowLimitIsNotLow() {
+        Advice fed = after(FREED, "bench VMAIN 3V 0.003A flat");
+        assertThat(found(fed, Finding.Code.RAIL_LOW, "VMAIN")).isFalse();
+        assertThat(found(fed, Finding.Code.SHORT_CLEARED, "VMAIN")).isTrue();
+    }
+
+    @Test
+    void whatWasPluggedBackBeforeTheShortIsUnpluggedFirst() {
+        Advice display = after(OPENED, "unplugged J3", "V3 d .42", "plugged J3", "V3 d .002");
+        assertBefore(display, "DISCONNECT J3", "INJECT V3");
+    }
+
+    /** A coil that is warm carries the current: what takes it is behind the coil. */
+    @Test
+    void aWarmCoilPointsAtTheConverterBehindIt() {
+        Board board = PowerFixtures.withCoil();
+        Advice cold = after(board, OPENED, "V3 d .002", "inject V3 1V 2A .08V 2A");
+        Advice warm = after(board, OPENED, "V3 d .002", "inject V3 1V 2A .08V 2A", "warm L1 1.5K");
+        assertThat(first(warm))
+                .matches(h -> h.code() == Code.SHORT && h.target().equals("U1"));
+        assertThat(probability(warm, Code.SHORT, "U1")).isGreaterThan(2 * probability(cold, Code.SHORT, "U1"));
+    }
+
+    /** The coil came off and parted the rail: it is no repair, and what is held down is its chip's. */
+    @Test
+    void aCoilThatOnlyPartedItsRailIsNoCulprit() {
+        Board board = PowerFixtures.withCoil();
+        Advice parted = after(board, OPENED, "V3 d .002", "removed L1", "V3 d .42", "SW d .002");
+        assertThat(first(parted))
+                .matches(h -> h.code() == Code.SHORT && h.target().equals("U1"));
+        assertThat(steps(parted)).startsWith("LOOK U1").doesNotContain("REPLACE L1");
+    }
+
+    @Test
+    void aNewPortThroughWhichNothingFlowsIsLookedAt() {
+        Advice silent = after(
+                ASKING,
+                OPENED,
+                "replaced J1",
+                "VPORT d .5",
+                "charger J1 5.1V 0A flat side a",
+                "charger J1 5.1V 0A flat side b");
+        assertThat(silent.next().get(0).reason()).isEqualTo(Reason.NEW_PORT_SILENT);
+    }
+
+    /** All chips of a device that runs are warm. */
+    @Test
+    void warmthInADeviceThatRunsSaysLess() {
+        String[] runs = {"VMAIN d .42", "charger J1 12V .6A rising on", "boots"};
+        Advice atWork = after(OPENED, runs[0], runs[1], runs[2], "restarts", "warm U1 6K");
+        assertThat(probability(atWork, Code.SHORT, "U1")).isLessThan(0.5);
+        assertThat(steps(atWork)).doesNotContain("REPLACE U1", "REMOVE U1");
+    }
 }
