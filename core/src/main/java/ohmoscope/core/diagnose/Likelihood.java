@@ -11,7 +11,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import ohmoscope.core.board.BoardIndex;
-import ohmoscope.core.board.Part;
 import ohmoscope.core.circuit.BoardState;
 import ohmoscope.core.circuit.Fault;
 import ohmoscope.core.circuit.Fault.Bridge;
@@ -285,11 +284,10 @@ final class Likelihood {
         } else if (fault instanceof Open open) {
             asked.or(everywhere);
             // What conducted nothing, such as a resistor whose value nobody states, changes no reading.
-            Optional<Part> cut = board.part(open.target())
-                    .filter(p -> predictor.conducts(open) || timeline.tree().isBattery(p.ref()));
-            if (cut.isPresent()) {
-                cut.stream().flatMap(part -> part.pins().stream()).forEach(pin -> ask(nearOpen, pin.net(), asked));
-            }
+            board.part(open.target()).stream()
+                    .filter(part -> predictor.conducts(open) || timeline.tree().isBattery(part.ref()))
+                    .flatMap(part -> part.pins().stream())
+                    .forEach(pin -> ask(nearOpen, pin.net(), asked));
         } else {
             asked.or(powered);
         }

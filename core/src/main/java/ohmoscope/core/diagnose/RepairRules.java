@@ -51,12 +51,7 @@ final class RepairRules extends PlanRules {
                     settle(Step.of(Action.REPLACE, culprit, Reason.CLEARED_REPLACE));
                 } else {
                     Reason reason = tree.isInput(culprit) ? Reason.PORT_TO_BE_FITTED : Reason.CLEARED_REPLACE;
-                    Step renew = Step.of(Action.REPLACE, culprit, reason);
-                    if (held().isEmpty()) {
-                        add(renew);
-                    } else {
-                        unsettled.add(renew);
-                    }
+                    settle(Step.of(Action.REPLACE, culprit, reason), !held().isEmpty());
                 }
             } else if (part && action == ChangeAction.DISCONNECTED) {
                 add(Step.of(Action.LOOK, culprit, Reason.CLEARED_UNPLUGGED));
@@ -70,9 +65,15 @@ final class RepairRules extends PlanRules {
         });
     }
 
-    /** Left off it was tried already, and the draw is not right: what is not plugged in comes first. */
+    /** Left off it was tried already and the draw is not right, or another rail is down: that comes first. */
     private void settle(Step step) {
-        if (!held().isEmpty() || timeline.current(Power.class).findAny().isPresent() && !drawsWell()) {
+        settle(
+                step,
+                !held().isEmpty() || timeline.current(Power.class).findAny().isPresent() && !drawsWell());
+    }
+
+    private void settle(Step step, boolean waits) {
+        if (waits) {
             unsettled.add(step);
         } else {
             add(step);

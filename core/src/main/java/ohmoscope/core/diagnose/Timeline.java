@@ -65,9 +65,10 @@ final class Timeline {
 
     private final Map<String, Change> lastChanges = new HashMap<>();
     /** Numbers of readings that say what one before them said. */
-    private final Set<Integer> confirmed = new HashSet<>();
+    private final Set<Integer> confirmed;
 
-    private Timeline(BoardIndex board, PowerTree tree, List<Moment> moments, BoardState now, int epoch) {
+    private Timeline(
+            BoardIndex board, PowerTree tree, List<Moment> moments, BoardState now, int epoch, Set<Integer> confirmed) {
         this.board = board;
         this.tree = tree;
         this.interpreter = new Interpreter(board);
@@ -75,6 +76,7 @@ final class Timeline {
         this.underInjection = underInjection(moments);
         this.now = now;
         this.epoch = epoch;
+        this.confirmed = Set.copyOf(confirmed);
         for (Moment moment : moments) {
             Observation observation = moment.observation();
             byKind.computeIfAbsent(observation.getClass(), k -> new ArrayList<>())
@@ -156,7 +158,7 @@ final class Timeline {
                 moments.add(new Moment(observation, state, epoch));
             }
         }
-        return new Timeline(board, tree, moments, state, epoch);
+        return new Timeline(board, tree, moments, state, epoch, Set.of());
     }
 
     /** Whether somebody said if the battery is in, or the board has none: unknown is not out. */
@@ -272,9 +274,7 @@ final class Timeline {
             }
         }
         Collections.reverse(kept);
-        Timeline once = new Timeline(board, tree, kept, now, epoch);
-        once.confirmed.addAll(confirmed);
-        return once;
+        return new Timeline(board, tree, kept, now, epoch, confirmed);
     }
 
     private static boolean alike(Read a, Read b) {
@@ -291,7 +291,7 @@ final class Timeline {
     /** The same without some entries; what they changed on the board stays changed. */
     Timeline without(Predicate<Moment> dropped) {
         return new Timeline(
-                board, tree, moments.stream().filter(dropped.negate()).toList(), now, epoch);
+                board, tree, moments.stream().filter(dropped.negate()).toList(), now, epoch, confirmed);
     }
 
     <T extends Observation> Stream<T> all(Class<T> kind) {
