@@ -10,6 +10,7 @@ import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.PlaywrightException;
+import com.microsoft.playwright.TimeoutError;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import java.lang.reflect.Method;
 import java.nio.file.Path;
@@ -128,8 +129,20 @@ abstract class InBrowser {
     void leaving(Runnable act) {
         page.evaluate("document.documentElement.dataset.leaving = ''");
         act.run();
-        page.waitForSelector("html:not([data-leaving])");
+        try {
+            page.waitForSelector("html:not([data-leaving])");
+        } catch (TimeoutError stayed) {
+            throw new AssertionError("the page stayed: " + whyStayed(), stayed);
+        }
         page.waitForLoadState();
+    }
+
+    /** What a page that should have been left says: fields that a form refuses, where the focus is, what lies open. */
+    private Object whyStayed() {
+        return page.evaluate(
+                "() => JSON.stringify({ at: location.pathname, focus: document.activeElement?.outerHTML.slice(0, 120),"
+                        + " refused: [...document.querySelectorAll(':invalid')].map(e => `${e.id} '${e.value ?? ''}'`),"
+                        + " open: [...document.querySelectorAll('details[open]')].map(e => e.className) })");
     }
 
     /** A page that just then fetches itself anew is looked at once more. */
