@@ -207,7 +207,7 @@ public record AdviceView(List<StopLine> stops, Optional<StepLine> next, List<Oth
         String letter = Words.typed(mode(step, mode));
         Optional<Step.Probe> probe = step.probe();
         return switch (step.action()) {
-            case LOOK -> "look " + target + " ";
+            case LOOK -> step.reason() == Step.Reason.CLEAN_FIRST ? "cleaned " + target : "look " + target + " ";
             case READ -> (probe.map(Step.Probe::across).orElse(false) ? "across " : "") + target + letter;
             case PROVE -> target.isEmpty() ? "boots" : target + letter;
             case INJECT ->
