@@ -92,6 +92,7 @@ public record BenchSetup(
      * @param shakePx a hand's tremor, pixels root mean square; 0 on a stand
      * @param turnDegrees how far that hand turns the camera about its axis, root mean square
      * @param reflectionK how far the room's mirror image changes on a perfect mirror, kelvin
+     * @param afterglowSeconds how long it looks on when the output is off for good
      */
     public record Camera(
             int width,
@@ -103,7 +104,8 @@ public record BenchSetup(
             int rezeroes,
             double shakePx,
             double turnDegrees,
-            double reflectionK) {
+            double reflectionK,
+            double afterglowSeconds) {
         public static final Camera STAND = new Camera(160, 120, 9, 2.2, 0.07, 0.3, 1, 0.03, 0.3);
 
         public Camera {
@@ -117,6 +119,33 @@ public record BenchSetup(
             Check.within("shake_px", shakePx, 0, 10);
             Check.within("turn_degrees", turnDegrees, 0, 1);
             Check.notNegative("reflection_k", reflectionK);
+            Check.within("afterglow", afterglowSeconds, 0, 600);
+        }
+
+        /** One that is put away when the output is off. */
+        public Camera(
+                int width,
+                int height,
+                double framesPerSecond,
+                double baselineSeconds,
+                double netdK,
+                double driftK,
+                int rezeroes,
+                double shakePx,
+                double turnDegrees,
+                double reflectionK) {
+            this(
+                    width,
+                    height,
+                    framesPerSecond,
+                    baselineSeconds,
+                    netdK,
+                    driftK,
+                    rezeroes,
+                    shakePx,
+                    turnDegrees,
+                    reflectionK,
+                    0);
         }
 
         /** One that is not turned. */
@@ -144,8 +173,31 @@ public record BenchSetup(
                     rezeroes,
                     shakePx,
                     degrees,
-                    reflectionK);
+                    reflectionK,
+                    afterglowSeconds);
         }
+
+        /** The same at a live bench. */
+        public Camera live(double framesPerSecond, double afterglowSeconds) {
+            return new Camera(
+                    width,
+                    height,
+                    framesPerSecond,
+                    baselineSeconds,
+                    netdK,
+                    driftK,
+                    rezeroes,
+                    shakePx,
+                    turnDegrees,
+                    reflectionK,
+                    afterglowSeconds);
+        }
+    }
+
+    /** The same, looked at by another camera. */
+    public BenchSetup with(Camera other) {
+        return new BenchSetup(
+                board, jobId, title, opened, faults, rail, feedRef, feedNet, supply, views, other, oddities, seed);
     }
 
     /** A tidy bench. */

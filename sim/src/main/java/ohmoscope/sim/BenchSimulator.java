@@ -146,7 +146,10 @@ public final class BenchSimulator {
                     new Random(setup.seed() * 31 + 7));
             int pulses = setup.supply().pulses();
             double burst = setup.supply().onSeconds() / pulses;
-            double length = camera.baselineSeconds() + burst * (2 * pulses - 1) + (pulses > 1 ? burst : 0);
+            double length = camera.baselineSeconds()
+                    + burst * (2 * pulses - 1)
+                    + (pulses > 1 ? burst : 0)
+                    + camera.afterglowSeconds();
             int frames = Math.max(8, (int) Math.round(length * camera.framesPerSecond()));
             CameraSimulator eye = new CameraSimulator(board, view, camera, setup.oddities(), hot, frames, random);
             List<char[]> taken = new ArrayList<>();

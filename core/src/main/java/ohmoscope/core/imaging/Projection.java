@@ -1,6 +1,7 @@
 package ohmoscope.core.imaging;
 
 import java.io.IOException;
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
 import ohmoscope.core.numeric.Lanes;
@@ -21,7 +22,7 @@ public record Projection(int width, int height, int binPx, int components, float
     private static final int STRETCH = 4096;
 
     /**
-     * @param basis orthonormal rows over the frames
+     * @param basis rows over the frames, orthonormal for a noise of one size; frames that none gives any weight are not looked at
      * @param binPx at least 1
      */
     public static Projection of(CaptureSpec spec, FrameSource source, FrameScan scan, double[][] basis, int binPx)
@@ -34,14 +35,25 @@ public record Projection(int width, int height, int binPx, int components, float
             FrameBatch batch = new FrameBatch(spec, BATCH);
             while (batch.read(cursor, spec.frameCount())) {
                 List<Taken> taken = batch.places()
-                        .filter(i -> scan.segment().get(batch.frame(i)) >= 0)
+                        .filter(i -> counts(basis, batch.frame(i)))
                         .parallel()
                         .mapToObj(i -> taken(spec, scan, batch, i, w, h, binPx))
                         .toList();
-                add(taken, basis, planes);
+                if (!taken.isEmpty()) {
+                    add(taken, basis, planes);
+                }
             }
         }
         return new Projection(w, h, binPx, k, interleaved(planes), scan.noiseK() / binPx);
+    }
+
+    private static boolean counts(double[][] basis, int frame) {
+        for (double[] row : basis) {
+            if (row[frame] != 0) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private record Taken(int frame, float[] kelvin) {}
@@ -93,7 +105,9 @@ public record Projection(int width, int height, int binPx, int components, float
             for (int i = 0; i < course.length; i++) {
                 course[i] = (float) basis[j][batch.get(i).frame];
             }
-            for (int from = 0; from < plane.length; from += STRETCH) {
+            boolean counts = Arrays.stream(basis[j], batch.get(0).frame, batch.get(batch.size() - 1).frame + 1)
+                    .anyMatch(w -> w != 0);
+            for (int from = 0; counts && from < plane.length; from += STRETCH) {
                 int to = Math.min(plane.length, from + STRETCH);
                 Lanes.addWeighed(plane, from, to, course, 0, kelvin, kelvin.length);
             }

@@ -3,7 +3,6 @@ package ohmoscope.trials.capture;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import java.io.IOException;
 import java.util.List;
 import java.util.OptionalDouble;
 import ohmoscope.core.evidence.SupplyLog;
@@ -15,6 +14,7 @@ import ohmoscope.core.locate.Progress;
 import ohmoscope.core.locate.Suspect;
 import ohmoscope.core.locate.search.Locator;
 import ohmoscope.core.locate.search.MovieFollower;
+import ohmoscope.sim.BenchSetup;
 import ohmoscope.sim.BenchSimulator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -22,22 +22,27 @@ import org.junit.jupiter.params.provider.EnumSource;
 
 /** Hunts whose movie is looked into while it grows, against the stored movie's answer. */
 class MovieFollowerTest {
-    private static final double EVERY_S = 2;
-    /** The last look begins about so long before the movie's end: a second's glow, and the look before that. */
-    private static final double LAST_S = 1.5;
+    /** The last search begins so long before the movie's end, and the last look that goes on from it. */
+    private static final double SEARCHED_S = 1.6;
+
+    private static final double FOLLOWED_S = 0.5;
+
+    private static final double FRAMES_PER_SECOND = 25;
+    private static final double AFTERGLOW_S = 1;
 
     @ParameterizedTest
     @EnumSource(
             value = TrialKind.class,
-            names = {"FAR_SIDE", "HANDHELD"})
+            names = {"PLAIN", "FAR_SIDE", "CHIP", "HANDHELD", "PULSED"})
     void theLastLookSaysWhatTheStoredMovieSays(TrialKind kind) throws Exception {
         LocateInput whole = hunt(kind);
         MovieFollower follower = new MovieFollower();
-        grow(follower, whole);
-        same(follower.conclude(whole, Progress.SILENT), new Locator().locate(whole, Progress.SILENT));
+        follower.look(until(whole, SEARCHED_S), Progress.SILENT);
+        follower.follow(until(whole, FOLLOWED_S), Progress.SILENT).orElseThrow();
+        LocateResult last = follower.conclude(whole).orElseThrow();
+        same(last, new Locator().locate(whole, Progress.SILENT));
     }
 
-    /** With another movie besides, the first round is made anew: what was found in one alone is not believed of both. */
     @Test
     void anEarlierMovieIsWeighedBesideIt() throws Exception {
         LocateInput whole = hunt(TrialKind.BANK);
@@ -46,28 +51,39 @@ class MovieFollowerTest {
                 with(whole, List.of(called("earlier", once, once.spec().frameCount()), once), Double.POSITIVE_INFINITY);
         MovieFollower follower = new MovieFollower();
         follower.know(both.captures().get(0));
-        grow(follower, whole);
-        same(follower.conclude(both, Progress.SILENT), new Locator().locate(both, Progress.SILENT));
+        follower.look(until(whole, SEARCHED_S), Progress.SILENT);
+        assertThat(follower.conclude(both))
+                .as("what was found in one alone is not believed of both")
+                .isEmpty();
+        same(follower.look(both, Progress.SILENT), new Locator().locate(both, Progress.SILENT));
     }
 
+    @Test
+    void whereNobodyStandsOutNothingIsGoneOnFrom() throws Exception {
+        LocateInput whole = hunt(TrialKind.NOTHING);
+        MovieFollower follower = new MovieFollower();
+        assertThat(follower.conclude(whole)).isEmpty();
+        follower.look(until(whole, SEARCHED_S), Progress.SILENT);
+        assertThat(follower.leads()).isFalse();
+        assertThat(follower.follow(whole, Progress.SILENT)).isEmpty();
+        assertThat(follower.conclude(whole)).isEmpty();
+    }
+
+    /** As a live bench takes it: many frames a second, and one second more than the current flows. */
     private static LocateInput hunt(TrialKind kind) throws Exception {
-        return BenchSimulator.run(Trials.draw(kind, 731, OptionalDouble.empty()))
+        BenchSetup drawn = Trials.draw(kind, 731, OptionalDouble.empty());
+        return BenchSimulator.run(drawn.with(drawn.camera().live(FRAMES_PER_SECOND, AFTERGLOW_S)))
                 .bundle()
                 .locateInput();
     }
 
-    private static void grow(MovieFollower follower, LocateInput whole) throws IOException {
+    /** The hunt so long before its movie's end. */
+    private static LocateInput until(LocateInput whole, double beforeEndS) {
         Capture capture = whole.captures().get(0);
         List<Double> timesS = capture.spec().timesS();
-        double last = timesS.get(timesS.size() - 1);
-        for (double now = last - LAST_S - 2 * EVERY_S; now < last; now += EVERY_S) {
-            double untilS = now;
-            int frames = (int) timesS.stream().filter(s -> s <= untilS).count();
-            if (frames > 8) {
-                follower.look(
-                        with(whole, List.of(called(capture.spec().id(), capture, frames)), untilS), Progress.SILENT);
-            }
-        }
+        double untilS = timesS.get(timesS.size() - 1) - beforeEndS;
+        int frames = (int) timesS.stream().filter(s -> s <= untilS).count();
+        return with(whole, List.of(called(capture.spec().id(), capture, frames)), untilS);
     }
 
     /** The first frames of a capture, under a name. */

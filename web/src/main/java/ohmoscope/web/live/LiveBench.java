@@ -485,7 +485,7 @@ final class LiveBench implements AutoCloseable {
                 }
             }
         } finally {
-            work.cooling();
+            work.cooling(AFTERGLOW_S);
             afterglow();
             work.cut();
         }

@@ -24,8 +24,8 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /**
- * The movie that is being taken: kept a second at a time by one thread, looked into by another while it grows and once when it
- * is whole.
+ * The movie that is being taken: kept a second at a time by one thread, looked into by another. While current flows each look
+ * searches anew; once it is off, looks go on from the newest one, so that at the movie's end next to nothing is left to be done.
  */
 final class LiveFilm implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(LiveFilm.class);
@@ -33,6 +33,14 @@ final class LiveFilm implements AutoCloseable {
     private static final int SHOWN_SUSPECTS = 5;
     private static final int LONGEST_LOOK_S = 30;
     private static final int REHEARSALS = 2;
+    private static final int LOOK_EVERY_MS = 1000;
+    private static final int WAIT_MS = 5;
+
+    /** So much longer than the one before a look may take and still be done before the movie's end. */
+    private static final double SLOWER = 1.2;
+
+    /** How long a look that goes on from another takes, before one has been timed, seconds. */
+    private static final double FOLLOW_S = 0.5;
 
     private final String number;
     private final String by;
@@ -55,6 +63,7 @@ final class LiveFilm implements AutoCloseable {
         private int rows;
         private volatile boolean worth;
         private volatile boolean cooling;
+        private volatile long coolUntilNanos;
         private volatile boolean over;
         private volatile long overNanos;
         private volatile boolean superseded;
@@ -153,9 +162,12 @@ final class LiveFilm implements AutoCloseable {
         });
     }
 
-    /** No more current flows into it: the next look is the last. */
-    void cooling() {
-        filming.ifPresent(f -> f.cooling = true);
+    /** No more current flows into it. @param forS how much longer it is taken */
+    void cooling(double forS) {
+        filming.ifPresent(f -> {
+            f.coolUntilNanos = System.nanoTime() + (long) (forS * 1e9);
+            f.cooling = true;
+        });
     }
 
     /** The movie is over: the rest is kept, and looked into once more. */
@@ -208,16 +220,11 @@ final class LiveFilm implements AutoCloseable {
         changed.run();
     }
 
-    /** Once a second while it grows, and once when it is whole. */
+    /** Again and again while it grows, and once when it is whole. */
     private void lookInto(Filming f) {
-        LocateInput before;
-        MovieFollower follower = new MovieFollower();
+        Looking looking;
         try {
-            // As it is before this movie: at the end the job may hold it already.
-            before = LiveKeeper.before(keeper.job(number), f.injection);
-            for (Capture earlier : before.captures()) {
-                follower.know(earlier);
-            }
+            looking = new Looking(f);
         } catch (IOException | RuntimeException unreadable) {
             LOG.warn("{} could not be read for its growing movie", number, unreadable);
             return;
@@ -226,31 +233,18 @@ final class LiveFilm implements AutoCloseable {
         while (!last) {
             last = f.over;
             try {
-                List<SupplyLog.Row> rows = f.movie.rows();
-                long powered = rows.stream().filter(SupplyLog.Row::output).count();
-                if (f.movie.count() > POWERED_FRAMES && powered > POWERED_FRAMES) {
-                    long from = System.nanoTime();
-                    Capture movie = f.movie.capture();
-                    // Once current flows anew, the machine belongs to those who watch it; the stored analysis says the
-                    // rest. Once the movie is whole, what is known of half of it is wanted no more.
-                    LocateResult result = last
-                            ? follower.conclude(LiveKeeper.with(before, movie, rows), until(() -> f.superseded))
-                            : keeper.look(follower, LiveKeeper.alone(before, movie, rows), until(() -> f.over));
-                    named = named(result, (System.nanoTime() - from) / 1e9);
-                    changed.run();
+                if (looking.worthIt()) {
                     if (last) {
-                        LOG.info(
-                                "the whole movie of {} took {} s to look into, and was told {} s after its end",
-                                number,
-                                Eng.fixed(named.seconds(), 2),
-                                Eng.fixed((System.nanoTime() - f.overNanos) / 1e9, 2));
+                        looking.conclude();
+                    } else {
+                        looking.look();
                     }
                 }
                 if (!last) {
-                    waitFor(f);
+                    looking.waitForMore();
                 }
             } catch (CancellationException overtaken) {
-                LOG.debug("a look into the growing movie of {} was overtaken by its end", number);
+                LOG.debug("a look into the growing movie of {} was overtaken", number);
             } catch (IOException | RuntimeException failed) {
                 LOG.warn("the growing movie of {} could not be looked into", number, failed);
                 last = true;
@@ -258,14 +252,98 @@ final class LiveFilm implements AutoCloseable {
         }
     }
 
-    private static void waitFor(Filming f) {
-        try {
-            for (int i = 0; (i < 50 || f.cooling) && !f.over; i++) {
-                TimeUnit.MILLISECONDS.sleep(20);
+    /** The looks into one movie; used by the looking thread only. */
+    private final class Looking {
+        private final Filming f;
+        /** The job as it is before this movie: at the end it may hold it already. */
+        private final LocateInput before;
+
+        private final MovieFollower follower = new MovieFollower();
+        private double followS = FOLLOW_S;
+
+        Looking(Filming f) throws IOException {
+            this.f = f;
+            before = LiveKeeper.before(keeper.job(number), f.injection);
+            for (Capture earlier : before.captures()) {
+                follower.know(earlier);
             }
-        } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            f.end();
+        }
+
+        boolean worthIt() {
+            long powered = f.movie.rows().stream().filter(SupplyLog.Row::output).count();
+            return f.movie.count() > POWERED_FRAMES && powered > POWERED_FRAMES;
+        }
+
+        /** Without the movies before it: with each of them a look takes longer, and the hold does not. */
+        private LocateInput alone() {
+            return LiveKeeper.alone(before, f.movie.capture(), f.movie.rows());
+        }
+
+        void look() throws IOException {
+            long from = System.nanoTime();
+            // Nobody has to watch the current any more, so this one need not leave them a processor.
+            Optional<LocateResult> followed =
+                    f.cooling ? follower.follow(alone(), until(() -> f.over)) : Optional.empty();
+            if (followed.isPresent()) {
+                followS = (System.nanoTime() - from) / 1e9;
+                tell(followed.get(), from);
+            } else {
+                boolean coolBefore = f.cooling;
+                // What is known of half a movie is wanted no more once the newest look can be gone on from.
+                tell(
+                        keeper.look(
+                                follower, alone(), until(() -> f.over || f.cooling && !coolBefore && follower.leads())),
+                        from);
+            }
+        }
+
+        /**
+         * Once current flows anew, the machine belongs to those who watch it; the stored analysis says the rest.
+         *
+         * <p>What the movie says by itself is told at once, what it says together with those before it when that is known.
+         */
+        void conclude() throws IOException {
+            long from = System.nanoTime();
+            Optional<LocateResult> atOnce = follower.conclude(alone());
+            atOnce.ifPresent(result -> tell(result, from));
+            log(atOnce.isPresent() ? "by what was found before" : "not at once", from);
+            if (atOnce.isEmpty() || !before.captures().isEmpty()) {
+                LocateInput all = LiveKeeper.with(before, f.movie.capture(), f.movie.rows());
+                tell(follower.look(all, until(() -> f.superseded)), from);
+                log("searched anew", from);
+            }
+        }
+
+        private void tell(LocateResult result, long fromNanos) {
+            named = named(result, (System.nanoTime() - fromNanos) / 1e9);
+            changed.run();
+        }
+
+        private void log(String how, long fromNanos) {
+            LOG.info(
+                    "the whole movie of {}, {}: {} s, {} s after its end",
+                    number,
+                    how,
+                    Eng.fixed((System.nanoTime() - fromNanos) / 1e9, 2),
+                    Eng.fixed((System.nanoTime() - f.overNanos) / 1e9, 2));
+        }
+
+        /** Until there is more to be seen, or the movie's end where no look would be done before. */
+        void waitForMore() {
+            try {
+                long until = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(LOOK_EVERY_MS);
+                while (!f.over && !beginsNow(until)) {
+                    TimeUnit.MILLISECONDS.sleep(WAIT_MS);
+                }
+            } catch (InterruptedException stopped) {
+                Thread.currentThread().interrupt();
+                f.end();
+            }
+        }
+
+        private boolean beginsNow(long untilNanos) {
+            long now = System.nanoTime();
+            return f.cooling ? now + SLOWER * followS * 1e9 < f.coolUntilNanos : now > untilNanos;
         }
     }
 

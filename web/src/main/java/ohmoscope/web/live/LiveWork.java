@@ -723,9 +723,9 @@ final class LiveWork implements AutoCloseable {
         film.begin(movie, injection, rung.surety() >= WORTH_A_MOVIE);
     }
 
-    /** No more current flows while it is taken. */
-    void cooling() {
-        film.cooling();
+    /** No more current flows while it is taken. @param forS how much longer it is */
+    void cooling(double forS) {
+        film.cooling(forS);
     }
 
     /** The movie is over: the rest is kept, and looked into once more. */

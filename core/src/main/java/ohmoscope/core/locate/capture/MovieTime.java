@@ -33,6 +33,11 @@ public final class MovieTime {
         return new MovieTime(waveform, timesS, TemporalRotation.turned(axes, basis));
     }
 
+    /** Row j: weights of the times in component j; not to be modified. */
+    public double[][] basis() {
+        return basis;
+    }
+
     public int frames() {
         return timesS.length;
     }

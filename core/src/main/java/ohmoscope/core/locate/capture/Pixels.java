@@ -63,6 +63,12 @@ public record Pixels(
         return xMm.length;
     }
 
+    /** The same pixels, the model's error to be filled in. */
+    public Pixels unweighed() {
+        return new Pixels(
+                xMm, yMm, row, column, rows, columns, patch, boardError, new float[count()], lid, share, still);
+    }
+
     public int lids() {
         return Arrays.stream(lid).max().orElse(-1) + 1;
     }

@@ -96,6 +96,25 @@ public final class CaptureModel {
         clean(cleaned);
     }
 
+    private CaptureModel(CaptureModel like, float[] data, MovieTime time) {
+        side = like.side;
+        k = like.k;
+        n = like.n;
+        pixels = like.pixels;
+        places = like.places;
+        this.data = data;
+        weight = like.weight;
+        stripes = like.stripes;
+        still = like.still;
+        lids = like.lids;
+        this.time = time;
+        grain = like.grain;
+        outline = like.outline;
+        masks = like.masks;
+        cleaned = data.clone();
+        clean(cleaned);
+    }
+
     /** Takes out what no source can be told from: stripes, and the still pictures. */
     private void clean(float[] values) {
         stripes.takeOut(values);
@@ -124,21 +143,34 @@ public final class CaptureModel {
         Grain grain = new Grain(pitchMm, 1, noiseK).coarser(bins.stride());
         Pixels kept = bins.stride() == 1 ? pixels : pixels.binned(bins);
         float[] values = bins.stride() == 1 ? data : binned(data, bins, k);
+        return unexplained(side, kept, values, time, grain, outline, settings);
+    }
+
+    /** Weighed by noise and the model's error alone. Fills in the pixels' variances. */
+    private static CaptureModel unexplained(
+            Side side,
+            Pixels pixels,
+            float[] data,
+            MovieTime time,
+            Grain grain,
+            Outline outline,
+            LocateSettings settings) {
+        int k = time.components();
         Spreads noise = Spreads.none(grain.noiseK(), k);
         CaptureModel plain = new CaptureModel(
                 side,
-                kept,
-                values,
-                weights(kept, kept.modelVariance(), noise, new float[values.length], k),
+                pixels,
+                data,
+                weights(pixels, pixels.modelVariance(), noise, new float[data.length], k),
                 time,
                 grain,
                 outline,
                 new ConcurrentHashMap<>());
-        double pixelMm = pitchMm * grain.stride();
-        ModelError.fill(kept, plain.cleaned, k, grain.noiseK(), pixelMm, grain.stride(), settings);
+        double pixelMm = grain.pitchMm() * grain.stride();
+        ModelError.fill(pixels, plain.cleaned, k, grain.noiseK(), pixelMm, grain.stride(), settings);
         float[] left = ModelError.leftIn(
-                kept,
-                difference(values, plain.cleaned),
+                pixels,
+                difference(data, plain.cleaned),
                 ModelError.LEFT_IN_AT_FIRST,
                 k,
                 grain.noiseK(),
@@ -146,9 +178,9 @@ public final class CaptureModel {
                 grain.stride());
         return new CaptureModel(
                 side,
-                kept,
-                values,
-                weights(kept, kept.modelVariance(), noise, left, k),
+                pixels,
+                data,
+                weights(pixels, pixels.modelVariance(), noise, left, k),
                 time,
                 grain,
                 outline,
@@ -225,6 +257,20 @@ public final class CaptureModel {
             }
         }
         return weight;
+    }
+
+    /**
+     * The same capture when it has got some more frames: pixels, weights and what is taken out stay, the movie is the new one.
+     *
+     * @param movie {@code [component · pixels + pixel]}, kelvin, in components as near to these as can be; kept
+     */
+    CaptureModel grown(float[] movie, MovieTime now) {
+        return new CaptureModel(this, movie, now);
+    }
+
+    /** The same, but weighed anew by noise and the model's error alone. */
+    CaptureModel grownAnew(float[] movie, MovieTime now, LocateSettings settings) {
+        return unexplained(side, pixels.unweighed(), movie, now, grain, outline, settings);
     }
 
     /** Whether a part stands on what the camera looked at. */

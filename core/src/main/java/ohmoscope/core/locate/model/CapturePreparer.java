@@ -22,6 +22,7 @@ import ohmoscope.core.imaging.Projection;
 import ohmoscope.core.imaging.Registration;
 import ohmoscope.core.locate.LocateInput.Capture;
 import ohmoscope.core.locate.LocateSettings;
+import ohmoscope.core.locate.capture.GrownBasis;
 import ohmoscope.core.locate.capture.MovieTime;
 import ohmoscope.core.locate.capture.Pixels;
 import ohmoscope.core.locate.capture.Reflections;
@@ -57,8 +58,19 @@ public final class CapturePreparer {
     /**
      * @param wireK how far the lead's warming stands above its surroundings, kelvin; 0 when no warm lead was seen
      * @param model empty when nothing was switched while the camera looked, or no pixel lies on the board
+     * @param sampling of the model, where the capture may get some more frames
      */
-    public record Prepared(FrameScan scan, Registration registration, double wireK, Optional<CaptureModel> model) {}
+    public record Prepared(
+            FrameScan scan,
+            Registration registration,
+            double wireK,
+            Optional<CaptureModel> model,
+            Optional<Sampling> sampling) {
+        /** Of a capture that is whole. */
+        public Prepared(FrameScan scan, Registration registration, double wireK, Optional<CaptureModel> model) {
+            this(scan, registration, wireK, model, Optional.empty());
+        }
+    }
 
     private final Board board;
     private final SlabParameters slab;
@@ -67,11 +79,24 @@ public final class CapturePreparer {
     private final LocateSettings settings;
     private final Scans scans;
 
+    /** How a capture with some more frames is weighed. */
+    public enum Weights {
+        /** As it was before. */
+        KEPT,
+        /** As one that nothing has been fitted to. */
+        ANEW
+    }
+
     /** Looks a capture's frames through. */
     @FunctionalInterface
     public interface Scans {
         /** @throws IOException when frames cannot be read */
         FrameScan of(Capture capture) throws IOException;
+
+        /** Whether a capture may get some more frames, so that what its frames came to is kept. */
+        default boolean grow() {
+            return false;
+        }
 
         /** Each by itself, from its first frame on. */
         static Scans whole() {
@@ -119,14 +144,72 @@ public final class CapturePreparer {
                                 (map.yPx(at.xMm(), at.yMm()) + 0.5) / bin - 0.5,
                                 pitch * bin));
         float[][] still = StillPictures.of(scan.baseline(), spec.width(), movie, wire);
-        Optional<CaptureModel> model = model(spec, movie, map, basis, times, pitch * bin, wire, still);
-        return new Prepared(
+        double pixelMm = pitch * bin;
+        float[] patch = new float[movie.width() * movie.height()];
+        float[] error = relativeErrors(spec, movie, map, pixelMm, wire, patch);
+        int[] kept = IntStream.range(0, error.length)
+                .filter(p -> error[p] < Float.POSITIVE_INFINITY)
+                .toArray();
+        double wireK = wire.filter(WireFinder.Wire::clear)
+                .map(w -> Math.max(0, w.riseK()))
+                .orElse(0.0);
+        if (kept.length < MIN_PIXELS) {
+            return new Prepared(scan, registration, wireK, Optional.empty());
+        }
+        Pixels pixels = pixels(spec, movie, map, pixelMm, kept, patch, error, still);
+        Reflections.Turned turned = Reflections.turn(movie, basis, patch);
+        CaptureModel model = CaptureModel.of(
+                spec.side(),
+                pixels,
+                picked(turned.movie(), kept),
+                movie.noiseK(),
+                new MovieTime(waveform, times, turned.basis()),
+                pixelMm,
+                board.outline(),
+                settings,
+                MOST_PIXELS);
+        Optional<Sampling> sampling = scans.grow()
+                ? Optional.of(Sampling.of(capture, scan, bin, kept, pixels.bins(MOST_PIXELS)))
+                : Optional.empty();
+        return new Prepared(scan, registration, wireK, Optional.of(model), sampling);
+    }
+
+    /**
+     * The same capture with some more frames: those alone are looked at; where the board lies in the picture, and what is
+     * hidden, stays.
+     *
+     * @param before as it was prepared, with its sampling
+     * @param model its model then
+     * @return empty when the new frames leave too little of what was made of the earlier ones
+     */
+    public Optional<Prepared> grown(Prepared before, CaptureModel model, Capture capture, Weights weights)
+            throws IOException {
+        CaptureSpec spec = capture.spec();
+        FrameScan scan = scans.of(capture);
+        if (before.sampling().isEmpty() || !goesOn(before.scan().segment(), scan.segment())) {
+            return Optional.empty();
+        }
+        Sampling sampling = before.sampling().get();
+        double[] times = spec.times();
+        double[][] wanted = TemporalBasis.of(slab, waveform, times, scan.segment());
+        Optional<GrownBasis> basis = GrownBasis.of(model.time().basis(), wanted, sampling.block());
+        if (basis.isEmpty()) {
+            return Optional.empty();
+        }
+        Projection later = sampling.later(capture, scan, basis.get().rows());
+        float[] data = sampling.in(basis.get(), later);
+        MovieTime time = new MovieTime(waveform, times, basis.get().rows());
+        return Optional.of(new Prepared(
                 scan,
-                registration,
-                wire.filter(WireFinder.Wire::clear)
-                        .map(w -> Math.max(0, w.riseK()))
-                        .orElse(0.0),
-                model);
+                before.registration(),
+                before.wireK(),
+                Optional.of(weights == Weights.KEPT ? model.grown(data, time) : model.grownAnew(data, time, settings)),
+                Optional.of(sampling.with(later, time.components(), sampling.blocks(capture, scan)))));
+    }
+
+    /** Whether a movie's frames belong together as they did when it had fewer. */
+    private static boolean goesOn(List<Integer> before, List<Integer> now) {
+        return now.size() >= before.size() && now.subList(0, before.size()).equals(before);
     }
 
     /**
@@ -146,31 +229,19 @@ public final class CapturePreparer {
         return snapped.usable() ? clicked.mapped(snapped.pairs(), SNAPPED_PX) : clicked;
     }
 
-    private Optional<CaptureModel> model(
+    private Pixels pixels(
             CaptureSpec spec,
             Projection movie,
             Homography map,
-            double[][] basis,
-            double[] times,
             double pitch,
-            Optional<WireFinder.Wire> wire,
+            int[] kept,
+            float[] patch,
+            float[] error,
             float[][] still) {
         int w = movie.width();
-        int h = movie.height();
-        float[] patch = new float[w * h];
-        float[] error = relativeErrors(spec, movie, map, pitch, wire, patch);
-        int[] kept = IntStream.range(0, error.length)
-                .filter(p -> error[p] < Float.POSITIVE_INFINITY)
-                .toArray();
-        if (kept.length < MIN_PIXELS) {
-            return Optional.empty();
-        }
-        Reflections.Turned turned = Reflections.turn(movie, basis, patch);
-        int k = movie.components();
         List<Part> lids =
                 bodies(spec, pitch).stream().filter(CapturePreparer::isLid).toList();
-        Pixels pixels = new Pixels(kept.length, h, w, still.length);
-        float[] data = new float[kept.length * k];
+        Pixels pixels = new Pixels(kept.length, movie.height(), w, still.length);
         IntStream.range(0, kept.length).parallel().forEach(i -> {
             int p = kept[i];
             int column = p % w;
@@ -185,20 +256,20 @@ public final class CapturePreparer {
             for (int m = 0; m < still.length; m++) {
                 pixels.still()[m][i] = still[m][p];
             }
-            for (int j = 0; j < k; j++) {
-                data[j * kept.length + i] = turned.movie().values()[p * k + j];
-            }
         });
-        return Optional.of(CaptureModel.of(
-                spec.side(),
-                pixels,
-                data,
-                movie.noiseK(),
-                new MovieTime(waveform, times, turned.basis()),
-                pitch,
-                board.outline(),
-                settings,
-                MOST_PIXELS));
+        return pixels;
+    }
+
+    /** @return {@code [component · pixels + pixel]} */
+    private static float[] picked(Projection movie, int[] kept) {
+        int k = movie.components();
+        float[] data = new float[kept.length * k];
+        for (int i = 0; i < kept.length; i++) {
+            for (int j = 0; j < k; j++) {
+                data[j * kept.length + i] = movie.values()[kept[i] * k + j];
+            }
+        }
+        return data;
     }
 
     /** Whether a body is so large that it hides where under it the heat starts. */

@@ -89,8 +89,31 @@ public final class NuisancePlaces {
             return new Alone(now, 0);
         }
         List<Nuisance> alone = settled(settled(stated, List.of(), coarse, model), List.of(), coarse, model);
+        return aloneAt(alone, now, gain, fine, model);
+    }
+
+    /**
+     * The same, its places known.
+     *
+     * @param alone where everything lies best without a source
+     */
+    Alone aloneAt(List<Nuisance> alone, List<Nuisance> now, double gain, List<CaptureModel> fine, HeatModel model) {
+        if (local(stated).isEmpty()) {
+            return new Alone(now, 0);
+        }
         double best = new MovieFit(fine, alone, expected, model).aloneGain() / 2 - cost(alone);
         return new Alone(alone, Math.max(0, best - (gain / 2 - cost(now))));
+    }
+
+    /** What is known of the watts now, at the places that were settled before. @param settled in the stated order */
+    List<Nuisance> at(List<Nuisance> settled) {
+        List<Nuisance> moved = new ArrayList<>();
+        for (int i = 0; i < stated.size(); i++) {
+            HeatSource from = stated.get(i).sources().get(0);
+            HeatSource to = settled.get(i).sources().get(0);
+            moved.add(stated.get(i).moved(to.xMm() - from.xMm(), to.yMm() - from.yMm()));
+        }
+        return moved;
     }
 
     private double cost(List<Nuisance> now) {

@@ -36,9 +36,6 @@ public final class SourceSearch {
     private static final double WIDEST_STEP_MM = 0.8;
     private static final double FINE_STEP_MM = 0.1;
 
-    /** So far a place moves at most when the same movie has some more frames. */
-    private static final double AGAIN_STEP_MM = 0.2;
-
     private final SidedFit onFew;
     private final SidedFit onCoarse;
     private final SidedFit onFine;
@@ -76,40 +73,39 @@ public final class SourceSearch {
     }
 
     /**
-     * Where the climbs to the best place begin.
+     * The best place.
      *
-     * @param sharp that of a sharp core; empty where the blunt one's end is
-     * @param widestMm the first step
+     * @param blunt where a blunt core explains most: what it explains is measured there
+     * @param sharp whether the place itself is a sharp core's
      */
-    public record Starts(HeatSource here, HeatSource behind, Optional<HeatSource> sharp, double widestMm) {
-        static Starts at(HeatSource source) {
-            return new Starts(source, source.on(source.side().opposite()), Optional.empty(), WIDEST_STEP_MM);
+    public record Reached(FreeSource free, HeatSource blunt, boolean sharp) {
+        /** The same when the movie has got some more frames: settled anew where it was. @param fit on all pixels */
+        Reached again(SidedFit fit) {
+            PlaceSearch search = sharp ? new PlaceSearch(fit.sharp(blunt.side())::score) : new PlaceSearch(fit::score);
+            return of(search.settled(free.source()), blunt, sharp, fit);
+        }
+
+        private static Reached of(PlaceSearch.Settled place, HeatSource blunt, boolean sharp, SidedFit fit) {
+            double explained = fit.score(blunt).logLikelihood();
+            return new Reached(new FreeSource(place.source(), explained, place.covariance()), blunt, sharp);
         }
     }
 
-    /** The best place, and where climbs would end that were begun again. */
-    public record Reached(FreeSource free, Starts again) {}
-
     /** The best place near a source, on its side; or behind it, where heat explains clearly more. */
-    public Reached near(Starts from) {
+    public Reached near(HeatSource source) {
         PlaceSearch search = new PlaceSearch(onCoarse::score);
-        PlaceSearch.Top here = search.climbed(from.here(), from.widestMm(), FINE_STEP_MM);
-        PlaceSearch.Top behind = search.climbed(from.behind(), from.widestMm(), FINE_STEP_MM);
+        PlaceSearch.Top here = search.climbed(source, WIDEST_STEP_MM, FINE_STEP_MM);
+        PlaceSearch.Top behind = search.climbed(source.on(source.side().opposite()), WIDEST_STEP_MM, FINE_STEP_MM);
         boolean through = behind.logLikelihood() > here.logLikelihood() + CLEARLY_NATS;
         HeatSource blunt = through ? behind.source() : here.source();
-        PlaceSearch.Top sharp = new PlaceSearch(onCoarse.sharp(blunt.side())::score)
-                .climbed(
-                        from.sharp().filter(s -> s.side() == blunt.side()).orElse(blunt),
-                        from.widestMm(),
-                        FINE_STEP_MM);
+        PlaceSearch.Top sharp =
+                new PlaceSearch(onCoarse.sharp(blunt.side())::score).climbed(blunt, WIDEST_STEP_MM, FINE_STEP_MM);
         PlaceSearch.Settled place = new PlaceSearch(onFine.sharp(blunt.side())::score).settled(sharp.source());
         // Where little is seen, or at the board's edge, a sharp core finds a pixel's noise.
         PlaceSearch.Settled about = search.settled(blunt);
-        if (!about.agrees(place, AGREEING_SIGMAS, AGREEING_MM)) {
-            place = new PlaceSearch(onFine::score).settled(about.source());
+        if (about.agrees(place, AGREEING_SIGMAS, AGREEING_MM)) {
+            return Reached.of(place, blunt, true, onFine);
         }
-        FreeSource free = new FreeSource(place.source(), onFine.score(blunt).logLikelihood(), place.covariance());
-        return new Reached(
-                free, new Starts(here.source(), behind.source(), Optional.of(sharp.source()), AGAIN_STEP_MM));
+        return Reached.of(new PlaceSearch(onFine::score).settled(about.source()), blunt, false, onFine);
     }
 }

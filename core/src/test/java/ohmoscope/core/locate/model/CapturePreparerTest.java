@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Random;
+import java.util.stream.IntStream;
 import ohmoscope.core.Fixtures;
 import ohmoscope.core.board.Board;
 import ohmoscope.core.board.Part;
@@ -19,10 +20,13 @@ import ohmoscope.core.evidence.ProbePlace;
 import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.heat.Waveform;
 import ohmoscope.core.imaging.CaptureSpec;
+import ohmoscope.core.imaging.FrameScan;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateSettings;
 import ohmoscope.core.locate.capture.Pixels;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 
 /** Which pixels of a capture are believed, and how far. */
 class CapturePreparerTest {
@@ -42,16 +46,34 @@ class CapturePreparerTest {
         return Fixtures.with(plain, plain.nets(), parts);
     }
 
-    private CapturePreparer.Prepared prepared(Waveform waveform, ProbePlace at) throws IOException {
+    /** What stands still in every frame, so that the camera can be seen to stand still as well. */
+    private static int squares(int p) {
+        return p % W / 8 % 2 == p / W / 8 % 2 ? 300 : 0;
+    }
+
+    private static List<char[]> frames() {
         Random random = new Random(5);
         List<char[]> frames = new ArrayList<>();
         for (int f = 0; f < FRAMES; f++) {
             char[] counts = new char[W * H];
             for (int p = 0; p < counts.length; p++) {
-                counts[p] = (char) (29500 + 4 * random.nextGaussian());
+                counts[p] = (char) (29500 + squares(p) + 4 * random.nextGaussian());
             }
             frames.add(counts);
         }
+        return frames;
+    }
+
+    private CapturePreparer.Prepared prepared(Waveform waveform, ProbePlace at) throws IOException {
+        return preparer(waveform, at, CapturePreparer.Scans.whole()).prepare(first(FRAMES));
+    }
+
+    private LocateInput.Capture first(int count) {
+        return new LocateInput.Capture(
+                Fixtures.capture(W, H, count, spec.registration()), Fixtures.frames(frames().subList(0, count)));
+    }
+
+    private static CapturePreparer preparer(Waveform waveform, ProbePlace at, CapturePreparer.Scans scans) {
         Board board = board();
         Injection injection = new Injection(
                 "VSYS",
@@ -62,13 +84,7 @@ class CapturePreparerTest {
                 OptionalDouble.empty(),
                 OptionalDouble.empty());
         return new CapturePreparer(
-                        board,
-                        SlabParameters.expected(board),
-                        waveform,
-                        Optional.of(injection),
-                        LocateSettings.DEFAULT,
-                        CapturePreparer.Scans.whole())
-                .prepare(new LocateInput.Capture(spec, Fixtures.frames(frames)));
+                board, SlabParameters.expected(board), waveform, Optional.of(injection), LocateSettings.DEFAULT, scans);
     }
 
     private Pixels pixels(ProbePlace at) throws IOException {
@@ -119,5 +135,74 @@ class CapturePreparerTest {
         CapturePreparer.Prepared silent = prepared(Waveform.stepAt(1000), TIP);
         assertThat(silent.model()).isEmpty();
         assertThat(silent.scan().segments()).isEqualTo(1);
+    }
+
+    /** Scans of a movie that is still being taken. */
+    private static CapturePreparer.Scans growing() {
+        return new CapturePreparer.Scans() {
+            @Override
+            public FrameScan of(LocateInput.Capture capture) throws IOException {
+                return FrameScan.of(capture.spec(), capture.frames());
+            }
+
+            @Override
+            public boolean grow() {
+                return true;
+            }
+        };
+    }
+
+    /** A component's picture less its mean, which is every frame's level and says nothing. */
+    private static double[] levelled(float[] picture) {
+        double mean = IntStream.range(0, picture.length)
+                .mapToDouble(p -> picture[p])
+                .average()
+                .orElseThrow();
+        return IntStream.range(0, picture.length)
+                .mapToDouble(p -> picture[p] - mean)
+                .toArray();
+    }
+
+    @ParameterizedTest
+    @EnumSource(CapturePreparer.Weights.class)
+    void grownFromSumsOfItsFramesACaptureIsWhatAllItsFramesComeTo(CapturePreparer.Weights weights) throws IOException {
+        CapturePreparer preparer = preparer(Waveform.stepAt(1.5), TIP, growing());
+        CapturePreparer.Prepared before = preparer.prepare(first(28));
+        CapturePreparer.Prepared middle = preparer.grown(before, before.model().orElseThrow(), first(33), weights)
+                .orElseThrow();
+        CaptureModel grown = preparer.grown(middle, middle.model().orElseThrow(), first(FRAMES), weights)
+                .flatMap(CapturePreparer.Prepared::model)
+                .orElseThrow();
+        assertThat(grown.pixels().xMm())
+                .isEqualTo(before.model().orElseThrow().pixels().xMm());
+        assertThat(grown.time().frames()).isEqualTo(FRAMES);
+        double[][] basis = grown.time().basis();
+        List<char[]> frames = frames();
+        for (int j = 0; j < basis.length; j++) {
+            double[] one = new double[basis.length];
+            one[j] = 1;
+            float[] direct = new float[grown.count()];
+            for (int p = 0; p < direct.length; p++) {
+                int at = grown.pixels().row()[p] * W + grown.pixels().column()[p];
+                for (int f = 0; f < FRAMES; f++) {
+                    direct[p] += (float) (basis[j][f] * (frames.get(f)[at] - 29500) * spec.kelvinPerCount());
+                }
+            }
+            double[] mixed = levelled(grown.matched(one));
+            double[] all = levelled(direct);
+            double apart = IntStream.range(0, all.length)
+                    .mapToDouble(p -> Math.abs(mixed[p] - all[p]))
+                    .max()
+                    .orElseThrow();
+            assertThat(apart).as("component %d", j).isLessThan(2e-4);
+        }
+    }
+
+    @Test
+    void aCaptureThatIsNotToGrowCannot() throws IOException {
+        CapturePreparer whole = preparer(Waveform.stepAt(1.5), TIP, CapturePreparer.Scans.whole());
+        CapturePreparer.Prepared before = whole.prepare(first(28));
+        assertThat(whole.grown(before, before.model().orElseThrow(), first(FRAMES), CapturePreparer.Weights.KEPT))
+                .isEmpty();
     }
 }
