@@ -39,6 +39,9 @@ final class LiveFilm implements AutoCloseable {
     /** So much longer than the one before a look may take and still be done before the movie's end. */
     private static final double SLOWER = 1.2;
 
+    /** Of a look so much must be done at the movie's end for it to be worth waiting for. */
+    private static final double MOSTLY = 0.5;
+
     /** How long a look that goes on from another takes, before one has been timed, seconds. */
     private static final double FOLLOW_S = 0.5;
 
@@ -139,11 +142,13 @@ final class LiveFilm implements AutoCloseable {
 
     /** Breaks a look off once its answer is not wanted any more. */
     private static Progress until(BooleanSupplier unwanted) {
-        return share -> {
-            if (unwanted.getAsBoolean()) {
-                throw new CancellationException();
-            }
-        };
+        return share -> breakOff(unwanted.getAsBoolean());
+    }
+
+    private static void breakOff(boolean unwanted) {
+        if (unwanted) {
+            throw new CancellationException();
+        }
     }
 
     /** @param worth whether it is kept from the start */
@@ -260,6 +265,7 @@ final class LiveFilm implements AutoCloseable {
 
         private final MovieFollower follower = new MovieFollower();
         private double followS = FOLLOW_S;
+        private boolean looked;
 
         Looking(Filming f) throws IOException {
             this.f = f;
@@ -288,13 +294,21 @@ final class LiveFilm implements AutoCloseable {
                 followS = (System.nanoTime() - from) / 1e9;
                 tell(followed.get(), from);
             } else {
-                boolean coolBefore = f.cooling;
-                // What is known of half a movie is wanted no more once the newest look can be gone on from.
-                tell(
-                        keeper.look(
-                                follower, alone(), until(() -> f.over || f.cooling && !coolBefore && follower.leads())),
-                        from);
+                boolean cooled = f.cooling;
+                tell(keeper.look(follower, alone(), share -> breakOff(unwanted(cooled, share))), from);
+                looked = true;
             }
+        }
+
+        /**
+         * What is known of half a movie is wanted no more once current is off and the look before it can be gone on from, or
+         * the movie is whole; but where there is nothing else to go on from, one that is mostly done is.
+         *
+         * @param begunCool whether it began when the current was off
+         * @param share of it that is done
+         */
+        private boolean unwanted(boolean begunCool, double share) {
+            return f.over && (looked || share < MOSTLY) || f.cooling && !begunCool && follower.leads();
         }
 
         /**
