@@ -22,6 +22,7 @@ import picocli.CommandLine.Command;
             EvaluateCommand.class,
             SimulateCommand.class,
             TrialsCommand.class,
+            LiveTrialsCommand.class,
             HuntsCommand.class,
             ShopCommand.class,
             SweepCommand.class,

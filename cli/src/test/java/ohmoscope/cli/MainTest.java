@@ -189,6 +189,28 @@ class MainTest {
     }
 
     @Test
+    void liveTrialsSayHowFastAndHowNearTheFinalAnswerIs() {
+        Ran ran = run(
+                "live-trials",
+                "--seed",
+                "2",
+                "--rounds",
+                "1",
+                "--kind",
+                "plain,nothing",
+                "--width",
+                "160",
+                "--height",
+                "120");
+        assertThat(ran.exit()).isZero();
+        assertThat(ran.out()).containsPattern("plain-2 +\\d+\\.\\d\\d s +stored \\d+\\.\\d\\d s +apart 0\\.00");
+        assertThat(ran.out())
+                .contains("nobody stands out")
+                .contains("at once in 1 of 2")
+                .contains("in 1 of 1");
+    }
+
+    @Test
     void trialsAreHuntsWithTheirTruth() throws IOException {
         Path folder = temp.resolve("trials");
         Ran ran = run("trials", folder.toString(), "--seed", "3", "--rounds", "1", "--kind", "nothing,shielded");

@@ -178,7 +178,7 @@ public record BenchSetup(
         }
 
         /** The same at a live bench. */
-        public Camera live(double framesPerSecond, double afterglowSeconds) {
+        public Camera live(int width, int height, double framesPerSecond, double afterglowSeconds) {
             return new Camera(
                     width,
                     height,

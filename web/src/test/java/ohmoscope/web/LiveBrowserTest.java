@@ -268,29 +268,6 @@ class LiveBrowserTest extends LiveInBrowser {
         touched();
     }
 
-    @Test
-    void aBenchIsEnteredAndAsked() throws Exception {
-        laid("L-10");
-        go("/benches");
-        page.locator("input[name=name]").fill("by the door");
-        leaving(() -> page.locator("text=Add it").click());
-        Locator supply = page.locator("section.bench:has(h2:text-is('by the door')) form.instrument")
-                .first();
-        supply.locator("input[name=address]")
-                .fill("127.0.0.1:" + bench().ports().supply());
-        leaving(() -> supply.locator("button[value=ask]").click());
-        assertThat(page.locator(".answers")).containsText("Stand-in supply");
-        assertThat(page.locator(".answers")).containsText("speaks: supply, the usual SCPI words");
-        accessible();
-        leaving(() -> supply.locator("button[value=keep]").click());
-        assertThat(supply.locator("input[name=address]"))
-                .hasValue("127.0.0.1:" + bench().ports().supply());
-        supply.locator("input[name=address]").fill("192.0.2.9:5025");
-        leaving(() -> supply.locator("button[value=keep]").click());
-        assertThat(page.locator("[role=alert]")).containsText("beyond this machine");
-        assertThat(log).noneMatch(l -> l.endsWith("< OUTP ON") || l.contains("< VOLT "));
-    }
-
     /** A short before a shunt: fed from the rail's own end the shunt carries all of it, from the other nothing. */
     @Test
     void theSideOfASeriesPartIsToldFromItsBothEnds() throws Exception {

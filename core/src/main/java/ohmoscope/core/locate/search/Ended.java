@@ -135,7 +135,8 @@ record Ended(
     }
 
     /**
-     * The same with some more frames: those that can win are weighed where they were best, heat models stay.
+     * The same with some more frames: those that can win are weighed where they were best, the leading side's heat model shaped
+     * anew.
      *
      * @param now the question with those frames
      * @return empty where nobody stands out any more
