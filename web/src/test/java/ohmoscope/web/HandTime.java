@@ -4,7 +4,7 @@ import com.microsoft.playwright.Locator;
 
 /**
  * What a person would take for what a test does: the keystroke-level model (Card, Moran and Newell, Communications of the ACM
- * 23, 1980), with its times for somebody who is no typist, and the machine's own time as it is. Finding an address in an
+ * 23, 1980), with its times for somebody who is no typist. Waiting for the machine is counted apart. Finding an address in an
  * instrument's menu, and plugging it in, are not in it.
  */
 final class HandTime {
@@ -18,9 +18,14 @@ final class HandTime {
     private static final double WORD_S = 0.3;
 
     private double seconds;
+    private double waitedSeconds;
 
     double seconds() {
         return seconds;
+    }
+
+    double waitedSeconds() {
+        return waitedSeconds;
     }
 
     void reads(String text) {
@@ -42,6 +47,6 @@ final class HandTime {
     void waits(Runnable work) {
         long from = System.nanoTime();
         work.run();
-        seconds += (System.nanoTime() - from) / 1e9;
+        waitedSeconds += (System.nanoTime() - from) / 1e9;
     }
 }
