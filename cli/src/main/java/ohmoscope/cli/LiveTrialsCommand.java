@@ -6,8 +6,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.Callable;
 import ohmoscope.trials.capture.LiveTrial;
-import ohmoscope.trials.capture.TrialKind;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
@@ -22,14 +22,8 @@ import picocli.CommandLine.Spec;
 final class LiveTrialsCommand implements Callable<Integer> {
     private static final double SAME = 0.01;
 
-    @Option(names = "--seed", defaultValue = "1", description = "number of the first hunt; default ${DEFAULT-VALUE}")
-    private long seed;
-
-    @Option(names = "--rounds", defaultValue = "3", description = "hunts of each kind; default ${DEFAULT-VALUE}")
-    private int rounds;
-
-    @Option(names = "--kind", split = ",", description = "only these: ${COMPLETION-CANDIDATES}")
-    private List<TrialKind> kinds = new ArrayList<>();
+    @Mixin
+    private WantedTrials trials;
 
     @Option(names = "--width", defaultValue = "256", description = "of the picture, pixels; default ${DEFAULT-VALUE}")
     private int width;
@@ -43,16 +37,13 @@ final class LiveTrialsCommand implements Callable<Integer> {
     @Override
     public Integer call() throws Exception {
         PrintWriter out = spec.commandLine().getOut();
-        List<TrialKind> wanted = kinds.isEmpty() ? List.of(TrialKind.values()) : kinds;
         List<LiveTrial.Outcome> all = new ArrayList<>();
-        for (TrialKind kind : wanted) {
-            for (long number = seed; number < seed + rounds; number++) {
-                LiveTrial.Outcome outcome =
-                        LiveTrial.of(kind, number, width, height).run();
-                all.add(outcome);
-                out.println(line(kind.label() + "-" + number, outcome));
-                out.flush();
-            }
+        for (WantedTrials.Wanted hunt : trials.byKind()) {
+            LiveTrial.Outcome outcome =
+                    LiveTrial.of(hunt.kind(), hunt.number(), width, height).run();
+            all.add(outcome);
+            out.println(line(hunt.name(), outcome));
+            out.flush();
         }
         List<LiveTrial.Outcome> atOnce =
                 all.stream().filter(o -> o.last().isPresent()).toList();

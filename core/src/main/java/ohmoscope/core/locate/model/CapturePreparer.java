@@ -196,7 +196,7 @@ public final class CapturePreparer {
         if (basis.isEmpty()) {
             return Optional.empty();
         }
-        Projection later = sampling.later(capture, scan, basis.get().rows());
+        Sampling.Later later = sampling.later(capture, scan, basis.get().rows());
         float[] data = sampling.in(basis.get(), later);
         MovieTime time = new MovieTime(waveform, times, basis.get().rows());
         return Optional.of(new Prepared(
@@ -204,7 +204,7 @@ public final class CapturePreparer {
                 before.registration(),
                 before.wireK(),
                 Optional.of(weights == Weights.KEPT ? model.grown(data, time) : model.grownAnew(data, time, settings)),
-                Optional.of(sampling.with(later, time.components(), sampling.blocks(capture, scan)))));
+                Optional.of(sampling.with(later))));
     }
 
     /** Whether a movie's frames belong together as they did when it had fewer. */

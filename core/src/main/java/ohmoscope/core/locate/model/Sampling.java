@@ -32,15 +32,11 @@ record Sampling(int binPx, int[] kept, Pixels.Bins bins, int[] block, List<float
     /** Of the movie's frames so far. */
     static Sampling of(Capture capture, FrameScan scan, int binPx, int[] kept, Pixels.Bins bins) throws IOException {
         Sampling none = new Sampling(binPx, kept, bins, new int[0], List.of());
-        return none.with(none.later(capture, scan, new double[0][]), 0, none.blocks(capture, scan));
-    }
-
-    int frames() {
-        return block.length;
+        return none.with(none.later(capture, scan, new double[0][]));
     }
 
     /** The blocks of all frames: those that there are stay. */
-    int[] blocks(Capture capture, FrameScan scan) {
+    private int[] blocks(Capture capture, FrameScan scan) {
         List<Integer> segment = scan.segment();
         double[] times = capture.spec().times();
         int[] of = Arrays.copyOf(block, times.length);
@@ -60,12 +56,21 @@ record Sampling(int binPx, int[] kept, Pixels.Bins bins, int[] block, List<float
         return of;
     }
 
-    /** The frames that have come since, in the components of some rows, and behind those the sum of each of their blocks. */
-    Projection later(Capture capture, FrameScan scan, double[][] rows) throws IOException {
+    /**
+     * The frames that have come since.
+     *
+     * @param sums them in the components of some rows, and behind those the sum of each of their blocks
+     * @param rows how many those are
+     * @param block all frames', those before included
+     */
+    record Later(Projection sums, int rows, int[] block) {}
+
+    /** @param rows over all frames */
+    Later later(Capture capture, FrameScan scan, double[][] rows) throws IOException {
         int[] of = blocks(capture, scan);
         int fresh = 1 + Arrays.stream(of).max().orElse(-1) - sums.size();
         double[][] all = new double[rows.length + fresh][of.length];
-        for (int f = frames(); f < of.length; f++) {
+        for (int f = block.length; f < of.length; f++) {
             for (int j = 0; j < rows.length; j++) {
                 all[j][f] = rows[j][f];
             }
@@ -73,24 +78,24 @@ record Sampling(int binPx, int[] kept, Pixels.Bins bins, int[] block, List<float
                 all[rows.length + of[f] - sums.size()][f] = 1;
             }
         }
-        return Projection.of(capture.spec(), capture.frames(), scan, all, binPx);
+        return new Later(Projection.of(capture.spec(), capture.frames(), scan, all, binPx), rows.length, of);
     }
 
-    /** With the frames that have come since. @param rows how many components of those are not blocks */
-    Sampling with(Projection later, int rows, int[] blocks) {
+    /** With the frames that have come since. */
+    Sampling with(Later later) {
         List<float[]> all = new ArrayList<>(sums);
-        for (int j = rows; j < later.components(); j++) {
-            all.add(sampled(later, j));
+        for (int j = later.rows(); j < later.sums().components(); j++) {
+            all.add(sampled(later.sums(), j));
         }
-        return new Sampling(binPx, kept, bins, blocks, all);
+        return new Sampling(binPx, kept, bins, later.block(), all);
     }
 
     /** All frames in a basis' components, {@code [component · pixels + pixel]}, kelvin. */
-    float[] in(GrownBasis basis, Projection later) {
+    float[] in(GrownBasis basis, Later later) {
         int n = bins.count();
         float[] data = new float[basis.rows().length * n];
         for (int j = 0; j < basis.rows().length; j++) {
-            float[] own = sampled(later, j);
+            float[] own = sampled(later.sums(), j);
             for (int b = 0; b < sums.size(); b++) {
                 Blocks.add(own, (float) basis.ofBlocks()[j][b], sums.get(b));
             }

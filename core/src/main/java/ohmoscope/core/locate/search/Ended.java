@@ -10,7 +10,6 @@ import java.util.stream.IntStream;
 import ohmoscope.core.board.Side;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateResult;
-import ohmoscope.core.locate.fit.ModelRefiner;
 import ohmoscope.core.locate.fit.ModelRefiner.Refined;
 import ohmoscope.core.locate.fit.MovieFit.Nuisance;
 import ohmoscope.core.locate.fit.MovieFit.Score;
@@ -60,8 +59,13 @@ record Ended(
         refined = new EnumMap<>(refined);
     }
 
-    static boolean contends(double logLikelihood, double top) {
-        return logLikelihood > top - Math.max(CONTENDER_NATS, CONTENDER_SHARE * top);
+    /** Those that can still win, by number. */
+    static int[] contenders(double[] logLikelihood) {
+        double top = Arrays.stream(logLikelihood).max().orElse(0);
+        double least = top - Math.max(CONTENDER_NATS, CONTENDER_SHARE * top);
+        return IntStream.range(0, logLikelihood.length)
+                .filter(i -> logLikelihood[i] > least)
+                .toArray();
     }
 
     private HeatModel model() {
@@ -117,7 +121,7 @@ record Ended(
     }
 
     private List<CaptureModel> binned() {
-        return models.stream().map(m -> m.binned(COARSE_PIXELS)).toList();
+        return Question.binned(models, COARSE_PIXELS);
     }
 
     /** Whether a search can go on from here: it is of the same captures, and somebody stands out. */
@@ -147,11 +151,8 @@ record Ended(
         Map<Side, Refined> shaped = shaped(now, beside);
         SidedFit fit = new SidedFit(now.models(), beside, now.expected(), shaped, leading);
         Looked[] fresh = looked.clone();
-        double top =
-                Arrays.stream(looked).mapToDouble(Looked::logLikelihood).max().orElse(0);
-        int[] at = IntStream.range(0, looked.length)
-                .filter(i -> contends(looked[i].logLikelihood(), top))
-                .toArray();
+        int[] at = contenders(
+                Arrays.stream(looked).mapToDouble(Looked::logLikelihood).toArray());
         List<Score> scores =
                 fit.scores(Arrays.stream(at).mapToObj(i -> looked[i].at()).toList());
         for (int i = 0; i < at.length; i++) {
@@ -180,15 +181,7 @@ record Ended(
         HeatSource source = spotted[best].source();
         shaped.computeIfPresent(
                 source.side(),
-                (side, was) -> ModelRefiner.refine(
-                        now.models().stream()
-                                .map(m -> m.binned(Search.FEW_PIXELS))
-                                .toList(),
-                        NuisancePlaces.local(beside),
-                        now.expected(),
-                        HeatModel.of(now.slab()),
-                        source,
-                        was.point()));
+                (side, was) -> now.shaped(Question.binned(now.models(), Search.FEW_PIXELS), beside, source, was));
         return shaped;
     }
 }

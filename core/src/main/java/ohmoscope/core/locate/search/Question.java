@@ -8,10 +8,13 @@ import ohmoscope.core.heat.SlabParameters;
 import ohmoscope.core.inject.FaultResistance;
 import ohmoscope.core.locate.LocateInput;
 import ohmoscope.core.locate.LocateSettings;
+import ohmoscope.core.locate.fit.ModelRefiner;
+import ohmoscope.core.locate.fit.ModelRefiner.Refined;
 import ohmoscope.core.locate.fit.MovieFit.Nuisance;
 import ohmoscope.core.locate.fit.WattsPrior;
 import ohmoscope.core.locate.model.CaptureModel;
 import ohmoscope.core.locate.model.CapturePreparer.Prepared;
+import ohmoscope.core.locate.model.HeatModel;
 import ohmoscope.core.locate.model.HeatSource;
 import ohmoscope.core.locate.posterior.Candidate;
 import ohmoscope.core.locate.posterior.Candidates;
@@ -81,6 +84,17 @@ record Question(
     /** One sigma of what moves the picture against the board. */
     double placeSigmaMm() {
         return Math.hypot(Judgement.registrationSigmaMm(prepared), Judgement.UNEVEN_COPPER_MM);
+    }
+
+    /** A heat model shaped round a source. @param from where it was shaped to before */
+    Refined shaped(List<CaptureModel> few, List<Nuisance> nuisances, HeatSource source, Refined from) {
+        return ModelRefiner.refine(
+                few, NuisancePlaces.local(nuisances), expected, HeatModel.of(slab()), source, from.point());
+    }
+
+    /** Each with about so many pixels. */
+    static List<CaptureModel> binned(List<CaptureModel> models, int pixels) {
+        return models.stream().map(m -> m.binned(pixels)).toList();
     }
 
     boolean seen(Side side) {

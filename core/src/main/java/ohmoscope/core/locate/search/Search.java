@@ -196,13 +196,7 @@ final class Search {
         HeatSource there = bestOn(behind).orElse(here.on(behind));
         List<HeatSource> sources = List.of(here, there);
         List<ModelRefiner.Refined> found = sources.parallelStream()
-                .map(source -> ModelRefiner.refine(
-                        few,
-                        NuisancePlaces.local(nuisances),
-                        expected,
-                        HeatModel.of(question.slab()),
-                        source,
-                        refined.get(source.side()).point()))
+                .map(source -> question.shaped(few, nuisances, source, refined.get(source.side())))
                 .toList();
         refined.put(here.side(), found.get(0));
         refined.put(there.side(), found.get(1));
@@ -216,7 +210,7 @@ final class Search {
     }
 
     private List<CaptureModel> binned(int pixels) {
-        return models.stream().map(m -> m.binned(pixels)).toList();
+        return Question.binned(models, pixels);
     }
 
     private void score(SidedFit fit, Function<Candidate, List<HeatSource>> places, IntPredicate which) {
@@ -252,11 +246,8 @@ final class Search {
 
     /** Scores the contenders once more, on the finer picture. The rest keep the score of the coarser one. */
     private void sharpen(SidedFit fit) {
-        double top =
-                Arrays.stream(spotted).mapToDouble(Spotted::logLikelihood).max().orElse(0);
-        int[] at = IntStream.range(0, spotted.length)
-                .filter(i -> Ended.contends(spotted[i].logLikelihood(), top))
-                .toArray();
+        int[] at = Ended.contenders(
+                Arrays.stream(spotted).mapToDouble(Spotted::logLikelihood).toArray());
         List<Score> scores =
                 fit.scores(Arrays.stream(at).mapToObj(i -> spotted[i].source()).toList());
         for (int i = 0; i < at.length; i++) {
